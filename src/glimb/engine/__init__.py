@@ -1,0 +1,1 @@
+"""Tree to outcome: catalog, types, binding, planning, code generation, storage, locks and sessions."""

@@ -1,0 +1,107 @@
+"""What all tree nodes share: typed slots, equality without places, generic walking and rewriting.
+
+Nodes are values. They are frozen for the type checker (`dataclass_transform`); at run time a light metaclass
+builds each class, because two hundred frozen dataclasses would cost more time than the rest of the start-up.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Any, ClassVar, TypeVar, dataclass_transform
+
+from glimb.lang.source import NOWHERE, Span
+
+_REQUIRED = object()
+
+
+@dataclass_transform(frozen_default=True, eq_default=True)
+class NodeMeta(type):
+    """Makes slots and `__init__` from the annotations of a node class; `span` always comes last."""
+
+    def __new__(mcs, name: str, bases: tuple[type, ...], space: dict[str, Any]) -> NodeMeta:
+        inherited: dict[str, Any] = {}
+        for base in bases:
+            inherited.update(getattr(base, "_defaults", {}))
+        own = [n for n, a in space.get("__annotations__", {}).items() if not str(a).startswith("ClassVar")]
+        defaults = {**inherited, **{n: space.pop(n, _REQUIRED) for n in own}}
+        defaults["span"] = defaults.pop("span", NOWHERE)
+        space["__slots__"] = tuple(own)
+        space["_defaults"] = defaults
+        space["_fields"] = tuple(n for n in defaults if n != "span")
+        space["__match_args__"] = space["_fields"]
+        if "__init__" not in space:
+            space["__init__"] = _make_init(defaults)
+        return super().__new__(mcs, name, bases, space)
+
+
+def _make_init(defaults: dict[str, Any]) -> Any:
+    """An `__init__` that sets the slots: the names are those of the class body, the defaults are passed as objects."""
+    ordered = sorted(defaults, key=lambda n: defaults[n] is not _REQUIRED)
+    params = ", ".join(n if defaults[n] is _REQUIRED else f"{n}=_d_{n}" for n in ordered)
+    body = "\n".join(f"    self.{n} = {n}" for n in defaults)
+    space = {f"_d_{n}": d for n, d in defaults.items()}
+    exec(f"def __init__(self, {params}):\n{body}\n", space)
+    return space["__init__"]
+
+
+class Node(metaclass=NodeMeta):
+    """A value with named children and a place; the place is outside equality."""
+
+    span: Span = NOWHERE
+
+    _fields: ClassVar[tuple[str, ...]]
+    _defaults: ClassVar[dict[str, Any]]
+
+    def __eq__(self, other: object) -> bool:
+        if self is other:
+            return True
+        return type(self) is type(other) and all(getattr(self, n) == getattr(other, n) for n in self._fields)
+
+    def __hash__(self) -> int:
+        return hash((type(self).__name__, *(getattr(self, n) for n in self._fields)))
+
+    def __repr__(self) -> str:
+        return f"{type(self).__name__}({', '.join(f'{n}={getattr(self, n)!r}' for n in self._fields)})"
+
+
+N = TypeVar("N", bound=Node)
+
+
+def replace(node: N, **changes: Any) -> N:
+    """A copy of `node` with some fields changed."""
+    values = {n: getattr(node, n) for n in node._defaults}
+    values.update(changes)
+    return type(node)(**values)
+
+
+def walk(thing: Any) -> Iterator[Node]:
+    """Every node in `thing` (a node or a tuple of them), parents first."""
+    stack = [thing]
+    while stack:
+        item = stack.pop()
+        if isinstance(item, Node):
+            yield item
+            stack.extend(getattr(item, n) for n in reversed(item._fields))
+        elif isinstance(item, tuple):
+            stack.extend(reversed(item))
+
+
+def rewrite(thing: Any, change: Callable[[Node], Node | None]) -> Any:
+    """`thing` with every node for which `change` gives another one replaced by it, from the top down."""
+    if isinstance(thing, Node):
+        other = change(thing)
+        if other is not None:
+            return other
+        changes = {}
+        for name in thing._fields:
+            value = getattr(thing, name)
+            if isinstance(value, Node | tuple):
+                new = rewrite(value, change)
+                if new is not value:
+                    changes[name] = new
+        return replace(thing, **changes) if changes else thing
+    if isinstance(thing, tuple):
+        items = [rewrite(item, change) for item in thing]
+        if any(new is not old for new, old in zip(items, thing, strict=True)):
+            return tuple(items)
+    return thing

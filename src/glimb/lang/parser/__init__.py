@@ -1,0 +1,119 @@
+"""Tokens to tree: recursive descent with precedence climbing, and recovery at the ends of statements.
+
+In: a Source. Out: Parsed, with every statement that could be read, every problem met, and the marks between them.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from glimb.lang.parser.routines import RoutineParser
+from glimb.lang.problem import SYNTAX, Problem, ProblemError
+from glimb.lang.source import Source, Span
+from glimb.lang.tokens import Mark, Token, tokenize
+from glimb.lang.tree import Expression, Statement
+
+_BODIES = ("function", "procedure", "trigger")
+_STARTERS = frozenset(
+    "create drop alter call insert update delete select with values commit rollback start savepoint release begin set".split()
+)
+
+
+class Broken(NamedTuple):
+    """A stretch of text that should have been a statement, with what is wrong in it."""
+
+    span: Span
+    problems: tuple[Problem, ...]
+
+
+class Parsed(NamedTuple):
+    """Statements and broken ones in the order of the text; all problems; the marks."""
+
+    source: Source
+    items: list[Statement | Broken]
+    problems: list[Problem]
+    marks: list[Mark]
+
+    @property
+    def statements(self) -> list[Statement]:
+        return [item for item in self.items if isinstance(item, Statement)]
+
+
+def parse(source: Source) -> Parsed:
+    """Read all statements of a text, separated by semicolons."""
+    tokens, marks, problems = tokenize(source)
+    parser = RoutineParser(source, tokens)
+    stops = [m.start for m in marks if m.sign == "#"]
+    items: list[Statement | Broken] = []
+    broken = list(problems)
+    while parser.token.kind != "end":
+        if parser.accept_op(";"):
+            continue
+        opening = parser.at
+        parser.nesting = 0
+        try:
+            statement = parser.statement()
+            _expect_end(parser)
+            inside = [p for p in broken if statement.span.start <= p.span.start < statement.span.end]
+            if inside:
+                raise ProblemError(*inside)
+            items.append(statement)
+        except ProblemError as error:
+            _recover(parser, opening, stops, [p.span.start for p in problems])
+            span = parser.span_from(tokens[opening].start)
+            lexical = [p for p in broken if span.start <= p.span.start < span.end]
+            found = tuple(lexical or error.problems)
+            items.append(Broken(span, found))
+            problems += [p for p in found if p not in problems]
+    problems.sort(key=lambda p: p.span.start)
+    return Parsed(source, items, problems, marks)
+
+
+def parse_expression(source: Source) -> Expression:
+    """Read one expression that fills the whole text; a ProblemError tells what is wrong."""
+    tokens, _, problems = tokenize(source)
+    if problems:
+        raise ProblemError(*problems)
+    parser = RoutineParser(source, tokens)
+    value = parser.expression()
+    if parser.token.kind != "end":
+        parser.fail()
+    return value
+
+
+def _expect_end(parser: RoutineParser) -> None:
+    if parser.token.kind != "end" and not parser.is_op(";"):
+        parser.fail()
+
+
+def _recover(parser: RoutineParser, opening: int, stops: list[int], faults: list[int]) -> None:
+    """Go behind the end of the statement that starts at token `opening`, or to a new one that starts a line."""
+    tokens = parser.tokens
+    failed = parser.at
+    bodies = _has_body(tokens, opening)
+    depth, at = 0, opening
+    while tokens[at].kind != "end":
+        token = tokens[at]
+        if at > opening and any(tokens[at - 1].end <= stop < token.start for stop in stops):
+            break
+        if at >= failed and at > opening and token.value in _STARTERS and parser.source.column(token.start) == 1:
+            if bodies or any(tokens[opening].start <= fault < token.start for fault in faults):
+                break
+        if token.value in ("begin", "case") and tokens[at - 1].value != "end":
+            depth += 1
+        elif token.value == "end" and tokens[at + 1].value not in ("if", "while", "loop", "for", "repeat"):
+            depth -= 1
+        at += 1
+        if token.kind == "op" and token.value == ";" and (depth <= 0 or not bodies) and at > failed:
+            break
+    parser.at = max(at, opening + 1) if tokens[opening].kind != "end" else opening
+    parser.wanted.clear()
+
+
+def _has_body(tokens: list[Token], opening: int) -> bool:
+    """Whether the statement that starts here may hold semicolons of its own."""
+    words = [t.value for t in tokens[opening : opening + 4]]
+    return words[0] not in _STARTERS - {"create", "begin"} or any(w in _BODIES for w in words) or words[0] == "begin"
+
+
+__all__ = ["SYNTAX", "Broken", "Parsed", "parse", "parse_expression"]

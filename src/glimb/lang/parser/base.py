@@ -1,0 +1,186 @@
+"""The parser's hands: looking at tokens, taking them, and saying what could have stood there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NoReturn, TypeVar
+
+from glimb.lang import tree
+from glimb.lang.problem import SYNTAX, Problem, ProblemError, nearest
+from glimb.lang.source import Source, Span
+from glimb.lang.tokens import Token
+
+T = TypeVar("T")
+
+RESERVED = frozenset(
+    """all and any as atomic begin between by call case cast check close constraint create cross current_date
+    current_time current_timestamp declare default delete distinct do drop else elseif end except exists false fetch for
+    foreign from full function group having if in inner insert intersect into is iterate join leave left like limit
+    localtime localtimestamp loop natural not null offset on open or order primary procedure references release repeat
+    resignal return rollback savepoint select set signal some table then true union unique until update using values
+    when where while with""".split()
+)
+MAX_NESTING = 60
+
+
+class ParserBase:
+    """Holds the tokens and the position; `wanted` collects what was looked for at this position."""
+
+    def __init__(self, source: Source, tokens: list[Token]) -> None:
+        self.source = source
+        self.tokens = tokens
+        self.at = 0
+        self.wanted: dict[str, None] = {}
+        self.nesting = 0
+
+    # -- looking
+
+    @property
+    def token(self) -> Token:
+        return self.tokens[self.at]
+
+    def peek(self, ahead: int = 1) -> Token:
+        return self.tokens[min(self.at + ahead, len(self.tokens) - 1)]
+
+    def is_word(self, *words: str, ahead: int = 0) -> bool:
+        """Whether the token `ahead` is one of these words."""
+        token = self.peek(ahead) if ahead else self.tokens[self.at]
+        if token.kind == "name" and token.value in words:
+            return True
+        if not ahead:
+            for word in words:
+                self.wanted[word.upper()] = None
+        return False
+
+    def is_op(self, *ops: str, ahead: int = 0) -> bool:
+        """Whether the token `ahead` is one of these operators."""
+        token = self.peek(ahead) if ahead else self.tokens[self.at]
+        if token.kind == "op" and token.value in ops:
+            return True
+        if not ahead:
+            for op in ops:
+                self.wanted[f"`{op}`"] = None
+        return False
+
+    def is_name(self) -> bool:
+        """Whether an identifier can start here."""
+        token = self.token
+        return token.kind == "quoted" or (token.kind == "name" and token.value not in RESERVED)
+
+    # -- taking
+
+    def advance(self) -> Token:
+        token = self.tokens[self.at]
+        if token.kind != "end":
+            self.at += 1
+        self.wanted.clear()
+        return token
+
+    def accept(self, *words: str) -> bool:
+        """Take the words if all of them come next."""
+        for ahead, word in enumerate(words):
+            if not self.is_word(word, ahead=ahead):
+                return False
+        for _ in words:
+            self.advance()
+        return True
+
+    def accept_op(self, op: str) -> bool:
+        if self.is_op(op):
+            self.advance()
+            return True
+        return False
+
+    def expect(self, *words: str) -> None:
+        for word in words:
+            if not self.accept(word):
+                self.fail()
+
+    def expect_op(self, op: str) -> None:
+        if not self.accept_op(op):
+            self.fail()
+
+    def identifier(self, what: str = "a name") -> str:
+        if self.is_name():
+            return self.advance().value
+        self.wanted = {what: None, **self.wanted}
+        if self.token.kind == "name" and self.token.value in RESERVED:
+            self.fail(hint=f'{self.token.value.upper()} is a reserved word; as a name it is written "{self.token.value}"')
+        self.fail()
+
+    def parts(self, what: str = "a name") -> tuple[str, ...]:
+        """A dotted name."""
+        names = [self.identifier(what)]
+        while self.is_op(".") and not self.is_op("*", ahead=1):
+            self.advance()
+            names.append(self.identifier(what))
+        return tuple(names)
+
+    def comma_list(self, item: Callable[[], T]) -> tuple[T, ...]:
+        items = [item()]
+        while self.accept_op(","):
+            items.append(item())
+        return tuple(items)
+
+    def in_parentheses(self, inner: Callable[[], T]) -> T:
+        self.expect_op("(")
+        value = inner()
+        self.expect_op(")")
+        return value
+
+    def integer(self, what: str = "a whole number") -> int:
+        if self.token.kind != "integer":
+            self.wanted = {what: None}
+            self.fail()
+        if len(self.token.value) > 9:
+            self.fail(f"{self.token.value[:12]}... is too large here")
+        return int(self.advance().value)
+
+    def text(self, what: str = "a text in quotes") -> str:
+        if self.token.kind != "string":
+            self.wanted = {what: None}
+            self.fail()
+        return self.advance().value
+
+    # -- places and problems
+
+    def span_from(self, start: int) -> Span:
+        """From the offset `start` to the end of the last token taken."""
+        return Span(start, max(start, self.tokens[self.at - 1].end if self.at else start))
+
+    def fail(self, message: str = "", hint: str = "", span: Span | None = None) -> NoReturn:
+        """Raise a syntax problem at the current token."""
+        token = self.token
+        shown = "the end of the text" if token.kind == "end" else f"`{self.source[token.span][:40]}`"
+        if not message:
+            wanted = list(self.wanted)
+            some = ", ".join(wanted[:7]) + (", ..." if len(wanted) > 7 else "")
+            message = f"found {shown}" + (f" where {some} could stand" if wanted else ", which does not belong here")
+            if token.kind == "name" and not hint:
+                hint = nearest(token.value, [w.lower() for w in wanted if w.isalpha()]).upper()
+                hint = hint.replace("DID YOU MEAN", "did you mean").replace(" OR ", " or ")
+        raise ProblemError(Problem(SYNTAX, message, span or token.span, hint, self.source))
+
+    def deeper(self) -> None:
+        """Count one more level of nesting; too many are refused, before they break anything."""
+        self.nesting += 1
+        if self.nesting > MAX_NESTING:
+            self.nesting = 0
+            raise ProblemError(
+                Problem("54001", f"nested more than {MAX_NESTING} levels deep", self.token.span, "", self.source)
+            )
+
+    # -- what one area of the grammar needs of another
+
+    def expression(self) -> tree.Expression:
+        raise NotImplementedError
+
+    def query(self) -> tree.Query:
+        raise NotImplementedError
+
+    def statement(self) -> tree.Statement:
+        raise NotImplementedError
+
+    def is_query(self) -> bool:
+        """Whether a query starts here."""
+        return self.is_word("select", "values", "with") or (self.is_word("table") and self.peek().kind != "op")

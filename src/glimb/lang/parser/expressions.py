@@ -1,0 +1,440 @@
+"""Value expressions and predicates: ISO/IEC 9075-2 clauses 6 and 8, by precedence climbing."""
+
+from __future__ import annotations
+
+from glimb.lang import tree
+from glimb.lang.node import replace
+from glimb.lang.parser.base import RESERVED, ParserBase
+
+COMPARISONS = ("=", "<>", "<=", ">=", "<", ">", "!=")
+BARE_FUNCTIONS = frozenset(
+    "current_date current_time current_timestamp localtime localtimestamp current_user session_user user "
+    "current_schema current_catalog system_user".split()
+)
+INTERVAL_FIELDS = ("year", "month", "day", "hour", "minute", "second")
+DATETIME_WORDS = ("date", "time", "timestamp")
+# Reserved words that are also names of functions, when an opening parenthesis follows.
+FUNCTION_WORDS = frozenset(("left", "right", "if", "repeat", "insert"))
+
+
+class ExpressionParser(ParserBase):
+    """Parses expressions; a predicate is an expression of type BOOLEAN."""
+
+    def expression(self) -> tree.Expression:
+        self.deeper()
+        left = self._conjunction()
+        while self.accept("or"):
+            left = self._spanned(tree.Logical("or", left, self._conjunction()), left)
+        self.nesting -= 1
+        return left
+
+    def _spanned(self, node: tree.Expression, first: tree.Expression) -> tree.Expression:
+        return replace(node, span=self.span_from(first.span.start))
+
+    def _conjunction(self) -> tree.Expression:
+        left = self._negation()
+        while self.accept("and"):
+            left = self._spanned(tree.Logical("and", left, self._negation()), left)
+        return left
+
+    def _negation(self) -> tree.Expression:
+        start = self.token.start
+        if self.accept("not"):
+            self.deeper()
+            node = tree.Not(self._negation(), span=self.span_from(start))
+            self.nesting -= 1
+            return node
+        return self._truth()
+
+    def _truth(self) -> tree.Expression:
+        left = self._predicate()
+        while self.is_word("is"):
+            self.advance()
+            negated = self.accept("not")
+            if self.accept("null"):
+                left = self._spanned(tree.IsNull(left, negated), left)
+            elif self.is_word("true", "false", "unknown"):
+                left = self._spanned(tree.IsTruth(left, self.advance().value, negated), left)
+            elif self.accept("distinct", "from"):
+                left = self._spanned(tree.IsDistinct(left, self._concatenation(), negated), left)
+            else:
+                self.wanted["DISTINCT FROM"] = None
+                self.fail()
+        return left
+
+    def _predicate(self) -> tree.Expression:
+        left = self._concatenation()
+        while True:
+            if self.is_op(*COMPARISONS):
+                left = self._comparison(left)
+                continue
+            negated = self.is_word("not") and self.is_word("between", "in", "like", ahead=1)
+            if negated:
+                self.advance()
+            if self.accept("between"):
+                left = self._between(left, negated)
+            elif self.accept("in"):
+                left = self._in(left, negated)
+            elif self.accept("like"):
+                pattern = self._concatenation()
+                escape = self._concatenation() if self.accept("escape") else None
+                left = self._spanned(tree.Like(left, pattern, escape, negated), left)
+            else:
+                return left
+
+    def _comparison(self, left: tree.Expression) -> tree.Expression:
+        sign = self.advance().value
+        sign = "<>" if sign == "!=" else sign
+        if self.is_word("all", "any", "some") and self.is_op("(", ahead=1):
+            every = self.advance().value == "all"
+            query = self.in_parentheses(self.query)
+            return self._spanned(tree.Quantified(sign, every, left, query), left)
+        return self._spanned(tree.Comparison(sign, left, self._concatenation()), left)
+
+    def _between(self, left: tree.Expression, negated: bool) -> tree.Expression:
+        symmetric = self.accept("symmetric")
+        if not symmetric:
+            self.accept("asymmetric")
+        low = self._concatenation()
+        self.expect("and")
+        return self._spanned(tree.Between(left, low, self._concatenation(), negated, symmetric), left)
+
+    def _in(self, left: tree.Expression, negated: bool) -> tree.Expression:
+        self.expect_op("(")
+        node: tree.Expression
+        if self.is_query():
+            node = tree.InQuery(left, self.query(), negated)
+        else:
+            node = tree.InList(left, self.comma_list(self.expression), negated)
+        self.expect_op(")")
+        return self._spanned(node, left)
+
+    # -- arithmetic
+
+    def _concatenation(self) -> tree.Expression:
+        left = self._sum()
+        while self.is_op("||"):
+            self.advance()
+            left = self._spanned(tree.Binary("||", left, self._sum()), left)
+        return left
+
+    def _sum(self) -> tree.Expression:
+        left = self._product()
+        while self.is_op("+", "-"):
+            sign = self.advance().value
+            left = self._spanned(tree.Binary(sign, left, self._product()), left)
+        return left
+
+    def _product(self) -> tree.Expression:
+        left = self._signed()
+        while self.is_op("*", "/"):
+            sign = self.advance().value
+            left = self._spanned(tree.Binary(sign, left, self._signed()), left)
+        return left
+
+    def _signed(self) -> tree.Expression:
+        start = self.token.start
+        if self.is_op("-", "+"):
+            sign = self.advance().value
+            self.deeper()
+            operand = self._signed()
+            self.nesting -= 1
+            if sign == "-" and isinstance(operand, tree.Literal) and operand.kind in ("integer", "decimal", "float"):
+                if not operand.value.startswith("-"):
+                    return tree.Literal(operand.kind, "-" + operand.value, span=self.span_from(start))
+            return tree.Unary(sign, operand, span=self.span_from(start))
+        return self._primary()
+
+    def _primary(self) -> tree.Expression:
+        start = self.token.start
+        node = self._plain_primary()
+        return replace(node, span=self.span_from(start))
+
+    def _plain_primary(self) -> tree.Expression:
+        token = self.token
+        if token.kind in ("integer", "decimal", "float", "bytes"):
+            self.advance()
+            return tree.Literal(token.kind, token.value)
+        if token.kind == "string":
+            return tree.Literal("string", self._compound_text())
+        if token.kind == "op":
+            if token.value == "(":
+                return self._parenthesised()
+            if token.value == "?":
+                self.advance()
+                return tree.Placeholder()
+            if token.value == "*":
+                self.advance()
+                return tree.Star()
+        if token.kind == "name":
+            special = self._special_word(token.value)
+            if special is not None:
+                return special
+        if self.is_name() or (token.kind == "name" and token.value in FUNCTION_WORDS and self.is_op("(", ahead=1)):
+            return self._named()
+        self.wanted = {"a value": None}
+        if token.kind == "name" and token.value in RESERVED:
+            self.fail(hint=f"{token.value.upper()} is a reserved word")
+        self.fail()
+
+    def _compound_text(self) -> str:
+        """Literals on following lines go on the one before (F271)."""
+        text = self.advance().value
+        while self.token.kind == "string" and "\n" in self.source.text[self.tokens[self.at - 1].end : self.token.start]:
+            text += self.advance().value
+        return text
+
+    def _parenthesised(self) -> tree.Expression:
+        self.expect_op("(")
+        if self.is_query():
+            query = self.query()
+            self.expect_op(")")
+            return tree.Subquery(query)
+        items = self.comma_list(self.expression)
+        self.expect_op(")")
+        return items[0] if len(items) == 1 else tree.RowValue(items)
+
+    def _special_word(self, word: str) -> tree.Expression | None:
+        following = self.peek()
+        if word in ("true", "false"):
+            self.advance()
+            return tree.Literal("boolean", word)
+        if word in ("null", "unknown") and not (word == "unknown" and following.value in ("(", ".")):
+            self.advance()
+            return tree.Literal("null" if word == "null" else "boolean", "" if word == "null" else "unknown")
+        if word in DATETIME_WORDS and following.kind == "string":
+            self.advance()
+            return tree.Literal(word, self.advance().value)
+        if word == "interval" and (following.kind == "string" or following.value in ("+", "-")):
+            return self._interval()
+        if word == "case":
+            return self._case()
+        if word == "exists" and following.value == "(":
+            self.advance()
+            return tree.Exists(self.in_parentheses(self.query))
+        if word == "default":
+            self.advance()
+            return tree.DefaultValue()
+        if word == "row" and following.value == "(":
+            self.advance()
+            return tree.RowValue(self.in_parentheses(lambda: self.comma_list(self.expression)))
+        if word in BARE_FUNCTIONS:
+            self.advance()
+            if self.is_op("(") and self.peek().kind == "integer":
+                return tree.FunctionCall((word,), (self._argument_in_parentheses(),), bare=True)
+            return tree.FunctionCall((word,), bare=True)
+        if following.value == "(" and following.kind == "op":
+            return self._keyword_call(word)
+        return None
+
+    def _argument_in_parentheses(self) -> tree.Argument:
+        return tree.Argument(self.in_parentheses(self.expression))
+
+    def _interval(self) -> tree.Expression:
+        self.expect("interval")
+        negative = self.accept_op("-")
+        if not negative:
+            self.accept_op("+")
+        value = self.text()
+        first = last = self._interval_field()
+        if self.accept("to"):
+            last = self._interval_field()
+        return tree.IntervalLiteral(value, negative, first, last)
+
+    def _interval_field(self) -> str:
+        if not self.is_word(*INTERVAL_FIELDS):
+            self.fail()
+        field = self.advance().value
+        if self.accept_op("("):
+            self.comma_list(self.integer)
+            self.expect_op(")")
+        return field
+
+    def _case(self) -> tree.Expression:
+        self.expect("case")
+        operand = None if self.is_word("when") else self.expression()
+        whens = []
+        while self.is_word("when"):
+            start = self.advance().start
+            conditions = self.comma_list(self.expression) if operand is not None else (self.expression(),)
+            self.expect("then")
+            whens.append(tree.When(conditions, self.expression(), span=self.span_from(start)))
+        if not whens:
+            self.fail()
+        otherwise = self.expression() if self.accept("else") else None
+        self.expect("end")
+        return tree.CaseExpression(operand, tuple(whens), otherwise)
+
+    def _keyword_call(self, word: str) -> tree.Expression | None:
+        """Calls whose arguments are parted by words: CAST, EXTRACT, SUBSTRING, POSITION, TRIM, OVERLAY."""
+        if word == "cast":
+            self.advance()
+            self.expect_op("(")
+            operand = self.expression()
+            self.expect("as")
+            cast = tree.Cast(operand, self.type_name())
+            self.expect_op(")")
+            return cast
+        reader = {
+            "extract": self._extract,
+            "substring": self._substring,
+            "position": self._position,
+            "trim": self._trim,
+            "overlay": self._overlay,
+        }.get(word)
+        if reader is None:
+            return None
+        self.advance()
+        self.expect_op("(")
+        name, arguments = reader()
+        self.expect_op(")")
+        return tree.FunctionCall((name,), tuple(tree.Argument(a, span=a.span) for a in arguments))
+
+    def _extract(self) -> tuple[str, list[tree.Expression]]:
+        if not self.is_word(*INTERVAL_FIELDS):
+            self.fail()
+        field = self.advance().value
+        self.expect("from")
+        return f"extract_{field}", [self.expression()]
+
+    def _substring(self) -> tuple[str, list[tree.Expression]]:
+        arguments = [self.expression()]
+        if self.accept("from") or self.accept_op(","):
+            arguments.append(self.expression())
+            if self.accept("for") or self.accept_op(","):
+                arguments.append(self.expression())
+        elif self.accept("for"):
+            arguments += [tree.Literal("integer", "1"), self.expression()]
+        else:
+            self.fail()
+        return "substring", arguments
+
+    def _position(self) -> tuple[str, list[tree.Expression]]:
+        needle = self._concatenation()
+        if not self.accept("in") and not self.accept_op(","):
+            self.fail()
+        return "position", [needle, self._concatenation()]
+
+    def _trim(self) -> tuple[str, list[tree.Expression]]:
+        side = self.advance().value if self.is_word("leading", "trailing", "both") else "both"
+        blank: tree.Expression = tree.Literal("string", " ")
+        if self.accept("from"):
+            return f"trim_{side}", [self.expression(), blank]
+        first = self.expression()
+        if self.accept("from"):
+            return f"trim_{side}", [self.expression(), first]
+        return f"trim_{side}", [first, blank]
+
+    def _overlay(self) -> tuple[str, list[tree.Expression]]:
+        arguments = [self.expression()]
+        self.expect("placing")
+        arguments.append(self.expression())
+        self.expect("from")
+        arguments.append(self.expression())
+        if self.accept("for"):
+            arguments.append(self.expression())
+        return "overlay", arguments
+
+    def _named(self) -> tree.Expression:
+        """A reference, a qualified star or a call."""
+        if self.token.value in FUNCTION_WORDS and self.token.kind == "name":
+            name: tuple[str, ...] = (self.advance().value,)
+        else:
+            name = self.parts()
+        if self.is_op(".") and self.is_op("*", ahead=1):
+            self.advance()
+            self.advance()
+            return tree.Star(name)
+        if self.is_op("("):
+            return self.call(name)
+        return tree.Reference(name)
+
+    def call(self, name: tuple[str, ...]) -> tree.FunctionCall:
+        """The rest of a call, from its opening parenthesis."""
+        self.expect_op("(")
+        distinct = self.accept("distinct")
+        if not distinct:
+            self.accept("all")
+        arguments = () if self.is_op(")") else self.comma_list(self.argument)
+        self.expect_op(")")
+        where = None
+        if self.accept("filter"):
+            self.expect_op("(")
+            self.expect("where")
+            where = self.expression()
+            self.expect_op(")")
+        over = self._over() if self.is_word("over") and self.is_op("(", ahead=1) else None
+        return tree.FunctionCall(name, arguments, distinct, where, (), over)
+
+    def argument(self) -> tree.Argument:
+        start = self.token.start
+        name = ""
+        if self.is_op("=>", ahead=1):
+            name = self.identifier("the name of a parameter")
+            self.advance()
+        return tree.Argument(self.expression(), name, span=self.span_from(start))
+
+    def _over(self) -> tree.Window:
+        self.advance()
+        self.expect_op("(")
+        partition: tuple[tree.Expression, ...] = ()
+        if self.accept("partition", "by"):
+            partition = self.comma_list(self.expression)
+        order = self.order_by()
+        self.expect_op(")")
+        return tree.Window(partition, order)
+
+    def order_by(self) -> tuple[tree.SortKey, ...]:
+        """An ORDER BY clause, or nothing."""
+        if not self.accept("order", "by"):
+            return ()
+        return self.comma_list(self._sort_key)
+
+    def _sort_key(self) -> tree.SortKey:
+        start = self.token.start
+        value = self.expression()
+        descending = self.accept("desc")
+        if not descending:
+            self.accept("asc")
+        nulls = ""
+        if self.accept("nulls"):
+            if not self.is_word("first", "last"):
+                self.fail()
+            nulls = self.advance().value
+        return tree.SortKey(value, descending, nulls, span=self.span_from(start))
+
+    # -- types
+
+    def type_name(self) -> tree.TypeName:
+        """A data type; what follows DOUBLE, CHARACTER and the like is folded into one name."""
+        start = self.token.start
+        name = self.identifier("a data type")
+        name = {"int": "integer", "dec": "decimal", "numeric": "decimal", "character": "char", "bool": "boolean"}.get(
+            name, name
+        )
+        if name == "double":
+            self.accept("precision")
+        elif name == "char" and self.accept("varying"):
+            name = "varchar"
+        elif name == "char" and self.accept("large", "object"):
+            name = "clob"
+        elif name == "interval":
+            return self._interval_type(start)
+        arguments: tuple[int, ...] = ()
+        if self.accept_op("("):
+            arguments = self.comma_list(self.integer)
+            if self.is_word("characters", "octets"):
+                self.advance()
+            self.expect_op(")")
+        if name in ("time", "timestamp") and self.accept("without"):
+            self.expect("time", "zone")
+        return tree.TypeName(name, arguments, span=self.span_from(start))
+
+    def _interval_type(self, start: int) -> tree.TypeName:
+        first = last = self._interval_field()
+        if self.accept("to"):
+            last = self._interval_field()
+        months = first in ("year", "month")
+        if months != (last in ("year", "month")):
+            self.fail("an interval is of years and months, or of days to seconds", span=self.span_from(start))
+        return tree.TypeName(f"interval {first}" + (f" to {last}" if last != first else ""), (), self.span_from(start))

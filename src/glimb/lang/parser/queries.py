@@ -1,0 +1,228 @@
+"""Query expressions: ISO/IEC 9075-2 clause 7."""
+
+from __future__ import annotations
+
+from glimb.lang import tree
+from glimb.lang.node import replace
+from glimb.lang.parser.expressions import ExpressionParser
+
+
+class QueryParser(ExpressionParser):
+    """Parses SELECT, VALUES, set operations, common tables, ORDER BY and limits."""
+
+    def query(self) -> tree.Query:
+        self.deeper()
+        start = self.token.start
+        common: tuple[tree.CommonTable, ...] = ()
+        recursive = False
+        if self.accept("with"):
+            recursive = self.accept("recursive")
+            common = self.comma_list(self._common_table)
+        query = self.rest_of_query(self._body(), common, recursive, start)
+        self.nesting -= 1
+        return query
+
+    def rest_of_query(
+        self, body: tree.QueryBody, common: tuple[tree.CommonTable, ...], recursive: bool, start: int
+    ) -> tree.Query:
+        """ORDER BY, OFFSET, FETCH and FOR UPDATE after a body."""
+        order = self.order_by()
+        offset = fetch = None
+        ties = False
+        if self.accept("offset"):
+            offset = self.expression()
+            if self.is_word("row", "rows"):
+                self.advance()
+        if self.accept("fetch"):
+            if not self.is_word("first", "next"):
+                self.fail()
+            self.advance()
+            one = tree.Literal("integer", "1")
+            fetch = one if self.is_word("row", "rows") else self.expression()
+            if not self.is_word("row", "rows"):
+                self.fail()
+            self.advance()
+            ties = self.accept("with", "ties")
+            if not ties:
+                self.expect("only")
+        elif self.accept("limit"):
+            fetch = self.expression()
+            if offset is None and self.accept("offset"):
+                offset = self.expression()
+        lock = self._row_lock()
+        span = self.span_from(start)
+        return tree.Query(body, common, recursive, order, offset, fetch, ties, lock, span=span)
+
+    def _row_lock(self) -> tree.RowLock | None:
+        start = self.token.start
+        if not self.accept("for", "update"):
+            return None
+        tables = self.comma_list(self.identifier) if self.accept("of") else ()
+        return tree.RowLock(tables, span=self.span_from(start))
+
+    def _common_table(self) -> tree.CommonTable:
+        start = self.token.start
+        name = self.identifier("the name of a common table")
+        columns = self.column_names() if self.is_op("(") else ()
+        self.expect("as")
+        query = self.in_parentheses(self.query)
+        return tree.CommonTable(name, columns, query, span=self.span_from(start))
+
+    def column_names(self) -> tuple[str, ...]:
+        return self.in_parentheses(lambda: self.comma_list(lambda: self.identifier("the name of a column")))
+
+    def _body(self) -> tree.QueryBody:
+        left = self._intersection()
+        while self.is_word("union", "except"):
+            kind = self.advance().value
+            left = self._set_operation(kind, left, self._intersection)
+        return left
+
+    def _intersection(self) -> tree.QueryBody:
+        left = self._simple_body()
+        while self.is_word("intersect"):
+            self.advance()
+            left = self._set_operation("intersect", left, self._simple_body)
+        return left
+
+    def _set_operation(self, kind: str, left: tree.QueryBody, right: object) -> tree.QueryBody:
+        every = self.accept("all")
+        if not every:
+            self.accept("distinct")
+        assert callable(right)
+        return tree.SetOperation(kind, every, left, right(), span=self.span_from(left.span.start))
+
+    def _simple_body(self) -> tree.QueryBody:
+        start = self.token.start
+        if self.is_op("("):
+            return tree.Nested(self.in_parentheses(self.query), span=self.span_from(start))
+        if self.accept("values"):
+            return tree.Values(self.comma_list(self._row), span=self.span_from(start))
+        if self.accept("table"):
+            source = tree.TableName(self.parts("the name of a table"), span=self.span_from(start))
+            star = (tree.SelectItem(tree.Star(), span=source.span),)
+            return tree.Select(star, (source,), span=source.span)
+        if not self.accept("select"):
+            self.fail()
+        return self.select(start)
+
+    def _row(self) -> tuple[tree.Expression, ...]:
+        value = self.expression()
+        return value.items if isinstance(value, tree.RowValue) else (value,)
+
+    def select(self, start: int) -> tree.Select:
+        """What follows the word SELECT."""
+        distinct = self.accept("distinct")
+        if not distinct:
+            self.accept("all")
+        items = self.comma_list(self._select_item)
+        return self.rest_of_select(items, distinct, start)
+
+    def rest_of_select(self, items: tuple[tree.SelectItem, ...], distinct: bool, start: int) -> tree.Select:
+        """FROM, WHERE, GROUP BY and HAVING."""
+        sources = self.comma_list(self._from_item) if self.accept("from") else ()
+        where = self.expression() if self.accept("where") else None
+        group = None
+        if self.accept("group", "by"):
+            group = () if self._empty_grouping() else self.comma_list(self.expression)
+        having = self.expression() if self.accept("having") else None
+        return tree.Select(items, sources, where, group, having, distinct, span=self.span_from(start))
+
+    def _empty_grouping(self) -> bool:
+        """GROUP BY (): one group of all rows."""
+        if self.is_op("(") and self.is_op(")", ahead=1):
+            self.advance()
+            self.advance()
+            return True
+        return False
+
+    def _select_item(self) -> tree.SelectItem:
+        start = self.token.start
+        value = self.expression()
+        alias = ""
+        if self.accept("as"):
+            alias = self.identifier("a column name")
+        elif self.is_name():
+            alias = self.advance().value
+        return tree.SelectItem(value, alias, span=self.span_from(start))
+
+    # -- FROM
+
+    def _from_item(self) -> tree.FromItem:
+        left = self._from_primary()
+        while True:
+            start = left.span.start
+            natural = self.accept("natural")
+            if self.accept("cross", "join"):
+                left = tree.Join("cross", left, self._from_primary(), span=self.span_from(start))
+                continue
+            kind = self._join_kind()
+            if not kind:
+                if natural:
+                    self.fail()
+                return left
+            right = self._from_primary()
+            condition, using = None, ()
+            if not natural:
+                if self.accept("using"):
+                    using = self.column_names()
+                else:
+                    self.expect("on")
+                    condition = self.expression()
+            left = tree.Join(kind, left, right, condition, using, natural, span=self.span_from(start))
+
+    def _join_kind(self) -> str:
+        if self.accept("join") or self.accept("inner", "join"):
+            return "inner"
+        for kind in ("left", "right", "full"):
+            if self.is_word(kind):
+                self.advance()
+                self.accept("outer")
+                self.expect("join")
+                return kind
+        return ""
+
+    def _from_primary(self) -> tree.FromItem:
+        start = self.token.start
+        lateral = self.accept("lateral")
+        if self.is_op("("):
+            return self._parenthesised_source(start, lateral)
+        if self.accept("table"):
+            self.expect_op("(")
+            call = self.call(self.parts("the name of a table function"))
+            self.expect_op(")")
+            return self._with_alias(tree.TableCall(replace(call, span=self.span_from(start))), start)
+        name = self.parts("a table")
+        if self.is_op("("):
+            return self._with_alias(tree.TableCall(replace(self.call(name), span=self.span_from(start))), start)
+        return self._with_alias(tree.TableName(name), start)
+
+    def _parenthesised_source(self, start: int, lateral: bool) -> tree.FromItem:
+        """A derived table, or joined tables in parentheses."""
+        opening = self.at
+        if self._is_query_ahead():
+            query = self.in_parentheses(self.query)
+            derived = tree.DerivedTable(query, "", (), lateral)
+            return self._with_alias(derived, start)
+        self.at = opening
+        self.expect_op("(")
+        item = self._from_item()
+        self.expect_op(")")
+        return item
+
+    def _is_query_ahead(self) -> bool:
+        """Whether the opening parentheses here lead to a query."""
+        ahead = 0
+        while self.is_op("(", ahead=ahead):
+            ahead += 1
+        return self.is_word("select", "values", "with", ahead=ahead)
+
+    def _with_alias(self, item: tree.TableName | tree.DerivedTable | tree.TableCall, start: int) -> tree.FromItem:
+        alias, columns = "", ()
+        if self.accept("as"):
+            alias = self.identifier("a correlation name")
+        elif self.is_name():
+            alias = self.advance().value
+        if alias and self.is_op("("):
+            columns = self.column_names()
+        return replace(item, alias=alias, columns=columns, span=self.span_from(start))

@@ -1,0 +1,329 @@
+"""Control statements and compound statements: ISO/IEC 9075-4 clauses 13 and 14, diagnostics: 9075-2 clause 23."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+from glimb.lang import tree
+from glimb.lang.node import Node, replace
+from glimb.lang.parser.schema import SchemaParser
+from glimb.lang.problem import nearest
+
+LABELLED = ("begin", "loop", "while", "repeat", "for")
+GENERAL_CONDITIONS = ("sqlexception", "sqlwarning")
+SIGNAL_ITEMS = (
+    "message_text class_origin subclass_origin constraint_catalog constraint_schema constraint_name catalog_name "
+    "schema_name table_name column_name cursor_name routine_name parameter_name"
+).split()
+STATEMENT_ITEMS = ("number", "more", "row_count", "command_function", "transaction_active")
+CONDITION_ITEMS = (*SIGNAL_ITEMS, "returned_sqlstate", "condition_number", "message_length", "condition_identifier")
+_SQLSTATE = re.compile(r"[0-9A-Z]{5}\Z")
+
+
+class RoutineParser(SchemaParser):
+    """Parses blocks and control statements, and so every statement."""
+
+    def statement(self) -> tree.Statement:
+        self.deeper()
+        start = self.token.start
+        label = ""
+        if self.is_name() and self.is_op(":", ahead=1) and self.is_word(*LABELLED, ahead=2):
+            label = self.advance().value
+            self.advance()
+        node = self._labelled(label) if label or self.is_word(*LABELLED) else self._unlabelled()
+        self.nesting -= 1
+        return replace(node, span=self.span_from(start))
+
+    def _unlabelled(self) -> tree.Statement:
+        readers: dict[str, Callable[[], tree.Statement]] = {
+            **self.data_statements(),
+            "create": self.create,
+            "drop": self.drop,
+            "call": self._call,
+            "set": self._set,
+            "if": self._if,
+            "case": self._case_statement,
+            "return": self._return,
+            "leave": self._leave,
+            "iterate": self._iterate,
+            "open": self._open,
+            "fetch": self._fetch,
+            "close": self._close,
+            "signal": self._signal,
+            "resignal": self._signal,
+            "get": self._get_diagnostics,
+        }
+        token = self.token
+        reader = readers.get(token.value) if token.kind == "name" else None
+        if reader is not None:
+            return reader()
+        if self.is_op("("):
+            return self.query_statement()
+        self.wanted = {"a statement": None}
+        hint = ""
+        if token.kind == "name":
+            hint = nearest(token.value, [*readers, *LABELLED])
+        self.fail(hint=hint)
+
+    # -- blocks
+
+    def _labelled(self, label: str) -> tree.Statement:
+        word = self.token.value
+        if word == "begin":
+            return self._block(label)
+        if word == "while":
+            return self._while(label)
+        if word == "repeat":
+            return self._repeat(label)
+        if word == "for":
+            return self._for(label)
+        self.expect("loop")
+        body = self.statements("end")
+        self._end("loop", label)
+        return tree.Loop(body, label)
+
+    def _end(self, word: str, label: str) -> None:
+        """END [word] [label]; the label must be the one at the start."""
+        self.expect("end")
+        if word:
+            self.expect(word)
+        if self.is_name():
+            name = self.token
+            if name.value != label:
+                what = f"the label at the start is {label}" if label else "there is no label at the start"
+                self.fail(f"END {word.upper()} {name.value} does not fit: {what}".replace("  ", " "))
+            self.advance()
+
+    def statements(self, *stops: str) -> tuple[tree.Statement, ...]:
+        """Statements, each with its semicolon, up to one of the words."""
+        found = []
+        while not self.is_word(*stops):
+            found.append(self.statement())
+            self.expect_op(";")
+        return tuple(found)
+
+    def _block(self, label: str) -> tree.Statement:
+        self.expect("begin")
+        atomic = self.accept("atomic")
+        if not atomic and self.is_word("not") and self.is_word("atomic", ahead=1):
+            self.advance()
+            self.advance()
+        declarations = []
+        while self.is_word("declare"):
+            declarations.append(self._declaration())
+            self.expect_op(";")
+        body = self.statements("end")
+        self._end("", label)
+        return tree.Block(body, tuple(declarations), atomic, label)
+
+    def _declaration(self) -> Node:
+        start = self.advance().start
+        return replace(self._declared(), span=self.span_from(start))
+
+    def _declared(self) -> Node:
+        if self.is_word("continue", "exit") and self.is_word("handler", ahead=1):
+            kind = self.advance().value
+            self.expect("handler", "for")
+            conditions = self.comma_list(self._handled_condition)
+            return tree.DeclareHandler(kind, conditions, self.statement())
+        name = self.identifier("a name")
+        if self.accept("condition"):
+            return tree.DeclareCondition(name, self._sqlstate() if self.accept("for") else "")
+        self.accept("insensitive") or self.accept("asensitive")
+        if self.accept("cursor"):
+            self.expect("for")
+            return tree.DeclareCursor(name, self.query())
+        names = [name]
+        while self.accept_op(","):
+            names.append(self.identifier("a name"))
+        type_name = self.type_name()
+        default = self.expression() if self.accept("default") else None
+        return tree.DeclareVariable(tuple(names), type_name, default)
+
+    def _sqlstate(self) -> str:
+        self.expect("sqlstate")
+        self.accept("value")
+        place = self.token.span
+        state = self.text("an SQLSTATE in quotes")
+        if not _SQLSTATE.match(state):
+            self.fail(f"'{state}' is no SQLSTATE", "five characters, digits and capital letters", place)
+        if state.startswith("00"):
+            self.fail("class 00 is success and cannot be signalled or handled", span=place)
+        return state
+
+    def _handled_condition(self) -> str:
+        if self.is_word("sqlstate"):
+            return self._sqlstate()
+        if self.is_word(*GENERAL_CONDITIONS):
+            return self.advance().value
+        if self.accept("not", "found"):
+            return "not found"
+        return self.identifier("a condition")
+
+    # -- control
+
+    def _call(self) -> tree.Statement:
+        self.expect("call")
+        name = self.parts("the name of a procedure")
+        arguments: tuple[tree.Argument, ...] = ()
+        if self.accept_op("("):
+            arguments = () if self.is_op(")") else self.comma_list(self.argument)
+            self.expect_op(")")
+        return tree.Call(name, arguments)
+
+    def _set(self) -> tree.Statement:
+        if self.is_word("transaction", ahead=1):
+            return self.set_transaction()
+        self.expect("set")
+        if self.is_op("("):
+            targets = self.in_parentheses(lambda: self.comma_list(self.reference))
+        else:
+            targets = (self.reference(),)
+        self.expect_op("=")
+        return tree.SetVariable(targets, self.expression())
+
+    def _if(self) -> tree.Statement:
+        self.expect("if")
+        arms = [self._arm()]
+        while self.accept("elseif"):
+            arms.append(self._arm())
+        otherwise = self.statements("end") if self.accept("else") else None
+        self.expect("end", "if")
+        return tree.If(tuple(arms), otherwise)
+
+    def _arm(self) -> tuple[tree.Expression, tuple[tree.Statement, ...]]:
+        condition = self.expression()
+        self.expect("then")
+        return condition, self.statements("elseif", "else", "end")
+
+    def _case_statement(self) -> tree.Statement:
+        self.expect("case")
+        operand = None if self.is_word("when") else self.expression()
+        arms = []
+        while self.accept("when"):
+            conditions = self.comma_list(self.expression) if operand is not None else (self.expression(),)
+            self.expect("then")
+            arms.append((conditions, self.statements("when", "else", "end")))
+        if not arms:
+            self.fail()
+        otherwise = self.statements("end") if self.accept("else") else None
+        self.expect("end", "case")
+        return tree.CaseStatement(operand, tuple(arms), otherwise)
+
+    def _while(self, label: str) -> tree.Statement:
+        self.expect("while")
+        condition = self.expression()
+        self.expect("do")
+        body = self.statements("end")
+        self._end("while", label)
+        return tree.While(condition, body, label)
+
+    def _repeat(self, label: str) -> tree.Statement:
+        self.expect("repeat")
+        body = self.statements("until")
+        self.expect("until")
+        until = self.expression()
+        self._end("repeat", label)
+        return tree.Repeat(body, until, label)
+
+    def _for(self, label: str) -> tree.Statement:
+        self.expect("for")
+        name = cursor = ""
+        if self.is_name() and self.is_word("as", ahead=1):
+            name = self.identifier()
+            self.expect("as")
+        if self.is_name() and self.is_word("cursor", ahead=1):
+            cursor = self.identifier()
+            self.expect("cursor", "for")
+        query = self.query()
+        self.expect("do")
+        body = self.statements("end")
+        self._end("for", label)
+        return tree.For(name, query, body, cursor, label)
+
+    def _return(self) -> tree.Statement:
+        self.expect("return")
+        if self.is_word("table") and self.is_op("(", ahead=1):
+            self.advance()
+            return tree.Return(None, self.in_parentheses(self.query))
+        if self.is_op(";") or self.token.kind == "end":
+            return tree.Return()
+        if self.is_query():
+            return tree.Return(None, self.query())
+        return tree.Return(self.expression())
+
+    def _leave(self) -> tree.Statement:
+        self.expect("leave")
+        return tree.Leave(self.identifier("a label"))
+
+    def _iterate(self) -> tree.Statement:
+        self.expect("iterate")
+        return tree.Iterate(self.identifier("a label"))
+
+    # -- cursors
+
+    def _open(self) -> tree.Statement:
+        self.expect("open")
+        return tree.Open(self.identifier("the name of a cursor"))
+
+    def _fetch(self) -> tree.Statement:
+        self.expect("fetch")
+        if self.accept("next"):
+            self.expect("from")
+        else:
+            self.accept("from")
+        cursor = self.identifier("the name of a cursor")
+        self.expect("into")
+        return tree.Fetch(cursor, self.comma_list(self.reference))
+
+    def _close(self) -> tree.Statement:
+        self.expect("close")
+        return tree.Close(self.identifier("the name of a cursor"))
+
+    # -- conditions and diagnostics
+
+    def _signal(self) -> tree.Statement:
+        again = self.advance().value == "resignal"
+        state = condition = ""
+        if self.is_word("sqlstate"):
+            state = self._sqlstate()
+        elif not self.is_word("set") and self.is_name():
+            condition = self.identifier("a condition")
+        elif not again:
+            self.wanted["the name of a condition"] = None
+            self.fail()
+        items: tuple[tuple[str, tree.Expression], ...] = ()
+        if self.accept("set"):
+            items = self.comma_list(self._signal_item)
+        return tree.Signal(again, state, condition, items)
+
+    def _signal_item(self) -> tuple[str, tree.Expression]:
+        if not self.is_word(*SIGNAL_ITEMS):
+            self.fail()
+        name = self.advance().value
+        self.expect_op("=")
+        return name, self.expression()
+
+    def _get_diagnostics(self) -> tree.Statement:
+        self.expect("get")
+        stacked = self.accept("stacked")
+        if not stacked:
+            self.accept("current")
+        self.expect("diagnostics")
+        condition: tree.Expression | None = None
+        known: tuple[str, ...] = STATEMENT_ITEMS
+        if self.accept("condition") or self.accept("exception"):
+            condition = self._concatenation()
+            known = CONDITION_ITEMS
+        items = self.comma_list(lambda: self._diagnostics_item(known))
+        return tree.GetDiagnostics(items, condition, stacked)
+
+    def _diagnostics_item(self, known: tuple[str, ...]) -> tuple[tree.Reference, str]:
+        target = self.reference()
+        self.expect_op("=")
+        if not self.is_word(*known):
+            other = "GET DIAGNOSTICS CONDITION 1" if known is STATEMENT_ITEMS else "GET DIAGNOSTICS"
+            hint = f"that is an item of {other}" if self.token.value in (*STATEMENT_ITEMS, *CONDITION_ITEMS) else ""
+            self.fail(hint=hint)
+        return target, self.advance().value

@@ -1,0 +1,206 @@
+"""Schema statements: ISO/IEC 9075-2 clause 11; routines: 9075-4 clause 9."""
+
+from __future__ import annotations
+
+from glimb.lang import tree
+from glimb.lang.parser.statements import DataParser
+
+ACCESS = ("no sql", "contains sql", "reads sql data", "modifies sql data")
+ACTIONS = ("no action", "cascade", "restrict", "set null", "set default")
+
+
+class SchemaParser(DataParser):
+    """Parses CREATE and DROP."""
+
+    def create(self) -> tree.Statement:
+        self.expect("create")
+        replace = self.accept("or", "replace")
+        if self.is_word("function", "procedure"):
+            return self._routine(self.advance().value, replace)
+        if self.accept("view"):
+            return self._view(replace)
+        if not replace and self.accept("table"):
+            return self._table()
+        self.fail()
+
+    # -- tables and views
+
+    def _table(self) -> tree.Statement:
+        if_absent = self.accept("if", "not", "exists")
+        name = self.parts("a name for the table")
+        columns: list[tree.ColumnDefinition] = []
+        constraints: list[tree.Constraint] = []
+        self.expect_op("(")
+        while True:
+            if self.is_word("constraint", "primary", "unique", "check", "foreign"):
+                constraints.append(self._table_constraint())
+            else:
+                columns.append(self._column())
+            if not self.accept_op(","):
+                break
+        self.expect_op(")")
+        if not columns:
+            self.fail("a table needs at least one column")
+        return tree.CreateTable(name, tuple(columns), tuple(constraints), if_absent)
+
+    def _column(self) -> tree.ColumnDefinition:
+        start = self.token.start
+        name = self.identifier("the name of a column")
+        type_name = self.type_name()
+        default: tree.Expression | None = None
+        not_null = False
+        constraints: list[tree.Constraint] = []
+        while True:
+            if self.accept("default"):
+                default = self._concatenation()
+            elif self.accept("not", "null"):
+                not_null = True
+            elif self.accept("null"):
+                continue
+            elif self.is_word("constraint", "primary", "unique", "check", "references"):
+                constraints.append(self._column_constraint(name))
+            else:
+                break
+        span = self.span_from(start)
+        return tree.ColumnDefinition(name, type_name, default, not_null, tuple(constraints), span=span)
+
+    def _constraint_name(self) -> str:
+        return self.identifier("a name for the constraint") if self.accept("constraint") else ""
+
+    def _column_constraint(self, column: str) -> tree.Constraint:
+        start = self.token.start
+        name = self._constraint_name()
+        if self.accept("not", "null"):
+            return tree.Constraint("not null", name, (column,), span=self.span_from(start))
+        if self.accept("primary", "key"):
+            return tree.Constraint("primary", name, (column,), span=self.span_from(start))
+        if self.accept("unique"):
+            return tree.Constraint("unique", name, (column,), span=self.span_from(start))
+        if self.accept("check"):
+            return self._check(name, start)
+        if self.is_word("references"):
+            return self._references(name, (column,), start)
+        self.fail()
+
+    def _table_constraint(self) -> tree.Constraint:
+        start = self.token.start
+        name = self._constraint_name()
+        if self.accept("primary", "key"):
+            return tree.Constraint("primary", name, self.column_names(), span=self.span_from(start))
+        if self.accept("unique"):
+            return tree.Constraint("unique", name, self.column_names(), span=self.span_from(start))
+        if self.accept("check"):
+            return self._check(name, start)
+        if self.accept("foreign", "key"):
+            return self._references(name, self.column_names(), start)
+        self.fail()
+
+    def _check(self, name: str, start: int) -> tree.Constraint:
+        condition = self.in_parentheses(self.expression)
+        return tree.Constraint("check", name, (), condition, span=self.span_from(start))
+
+    def _references(self, name: str, columns: tuple[str, ...], start: int) -> tree.Constraint:
+        self.expect("references")
+        target = self.parts("the name of a table")
+        target_columns = self.column_names() if self.is_op("(") else ()
+        actions = {"delete": "no action", "update": "no action"}
+        while self.is_word("on"):
+            self.advance()
+            if not self.is_word("delete", "update"):
+                self.fail()
+            event = self.advance().value
+            actions[event] = self._action()
+        return tree.Constraint(
+            "foreign",
+            name,
+            columns,
+            None,
+            target,
+            target_columns,
+            actions["delete"],
+            actions["update"],
+            span=self.span_from(start),
+        )
+
+    def _action(self) -> str:
+        for action in ACTIONS:
+            if self.accept(*action.split()):
+                return action
+        self.fail()
+
+    def _view(self, replace: bool) -> tree.Statement:
+        name = self.parts("a name for the view")
+        columns = self.column_names() if self.is_op("(") else ()
+        self.expect("as")
+        return tree.CreateView(name, columns, self.query(), replace)
+
+    def drop(self) -> tree.Statement:
+        self.expect("drop")
+        if not self.is_word("table", "view", "function", "procedure", "routine"):
+            self.fail()
+        kind = self.advance().value
+        if_exists = self.accept("if", "exists")
+        name = self.parts(f"the name of a {kind}")
+        cascade = self.accept("cascade")
+        if not cascade:
+            self.accept("restrict")
+        return tree.Drop(kind, name, if_exists, cascade)
+
+    # -- routines
+
+    def _routine(self, kind: str, replace: bool) -> tree.Statement:
+        name = self.parts(f"a name for the {kind}")
+        self.expect_op("(")
+        parameters = () if self.is_op(")") else self.comma_list(lambda: self._parameter(kind))
+        self.expect_op(")")
+        returns: tree.TypeName | None = None
+        table: tuple[tree.ResultColumn, ...] = ()
+        if kind == "function":
+            self.expect("returns")
+            if self.accept("table"):
+                table = self.in_parentheses(lambda: self.comma_list(self._result_column))
+            else:
+                returns = self.type_name()
+        deterministic, access = self._characteristics()
+        body = self.statement()
+        return tree.CreateRoutine(kind, name, parameters, body, returns, table, replace, deterministic, access)
+
+    def _parameter(self, kind: str) -> tree.Parameter:
+        start = self.token.start
+        mode = "in"
+        if self.is_word("in", "out", "inout"):
+            mode = self.advance().value
+            if kind == "function" and mode != "in":
+                self.fail("a function has IN parameters only")
+        name = self.identifier("the name of a parameter")
+        type_name = self.type_name()
+        default = self.expression() if self.accept("default") else None
+        return tree.Parameter(name, type_name, mode, default, span=self.span_from(start))
+
+    def _result_column(self) -> tree.ResultColumn:
+        start = self.token.start
+        name = self.identifier("the name of a column")
+        return tree.ResultColumn(name, self.type_name(), span=self.span_from(start))
+
+    def _characteristics(self) -> tuple[bool, str]:
+        """Routine characteristics in any order: what the routine promises."""
+        deterministic, access = False, ""
+        while True:
+            found = next((words for words in ACCESS if self.accept(*words.split())), "")
+            if found:
+                access = found
+            elif self.accept("language"):
+                if not self.accept("sql"):
+                    self.fail(hint="routines here are written in SQL")
+            elif self.accept("not", "deterministic"):
+                deterministic = False
+            elif self.accept("deterministic"):
+                deterministic = True
+            elif self.accept("called", "on", "null", "input"):
+                continue
+            elif self.accept("specific"):
+                self.parts()
+            elif self.accept("dynamic", "result", "sets"):
+                self.integer()
+            else:
+                return deterministic, access

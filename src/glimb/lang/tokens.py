@@ -1,0 +1,170 @@
+"""Text to tokens: ISO/IEC 9075-2 clause 5 (lexical elements), with offsets.
+
+In: a Source. Out: tokens ending with one of kind `end`, the marks (`--#`, `-->`, `--@` comment lines that scripts
+use), and the problems met. Regular identifiers are folded to lower case, delimited ones keep theirs.
+"""
+
+from __future__ import annotations
+
+import re
+from typing import NamedTuple
+
+from glimb.lang.problem import SYNTAX, Problem
+from glimb.lang.source import Source, Span
+
+
+class Token(NamedTuple):
+    """Kinds: name, quoted, string, bytes, integer, decimal, float, op, end."""
+
+    kind: str
+    value: str
+    start: int
+    end: int
+
+    @property
+    def span(self) -> Span:
+        return Span(self.start, self.end)
+
+
+class Mark(NamedTuple):
+    """A comment line that arranges (`#`), expects (`>`) or marks (`@`); `text` is what follows the sign."""
+
+    sign: str
+    text: str
+    start: int
+    end: int
+    text_start: int
+
+    @property
+    def span(self) -> Span:
+        return Span(self.start, self.end)
+
+
+_PATTERN = re.compile(
+    r"""
+      (?P<space>\s+)
+    | (?P<comment>--[^\n]*)
+    | (?P<bracketed>/\*)
+    | (?P<bytes>[xX]'[^']*'?)
+    | (?P<unicode>[uU]&'[^']*(?:''[^']*)*'?)
+    | (?P<string>[nN]?'[^']*(?:''[^']*)*'?)
+    | (?P<quoted>"[^"]*(?:""[^"]*)*"?)
+    | (?P<float>(?:\d+(?:\.\d*)?|\.\d+)[eE][+-]?\d+)
+    | (?P<decimal>\d+\.\d*|\.\d+)
+    | (?P<integer>\d+)
+    | (?P<name>[^\W\d]\w*)
+    | (?P<op><>|<=|>=|\|\||=>|!=|::|[-+*/(),.;:<>=?\[\]%])
+    | (?P<bad>.)
+    """,
+    re.VERBOSE | re.DOTALL,
+)
+_UNICODE_ESCAPE = re.compile(r"\\(?:\\|\+([0-9a-fA-F]{6})|([0-9a-fA-F]{4}))")
+
+
+class Tokens(NamedTuple):
+    """What a text is made of."""
+
+    tokens: list[Token]
+    marks: list[Mark]
+    problems: list[Problem]
+
+
+def tokenize(source: Source) -> Tokens:
+    """Split `source`; characters that belong to nothing are reported and passed over."""
+    text = source.text
+    found = Tokens([], [], [])
+    at, end = 0, len(text)
+    match_at = _PATTERN.match
+    while at < end:
+        match = match_at(text, at)
+        assert match is not None
+        kind = match.lastgroup or "bad"
+        start, at = at, match.end()
+        if kind == "space":
+            continue
+        if kind == "name":
+            found.tokens.append(Token("name", match.group().lower(), start, at))
+        elif kind == "comment":
+            _mark(source, match.group(), start, at, found.marks)
+        elif kind == "bracketed":
+            at = _bracketed_end(source, start, found.problems)
+        elif kind == "bad":
+            shown = match.group() if match.group().isprintable() else f"U+{ord(match.group()):04X}"
+            found.problems.append(
+                Problem(SYNTAX, f"the character {shown} has no place in SQL", Span(start, at), source=source)
+            )
+        else:
+            closed = _is_closed(match.group())
+            if not closed and kind not in ("integer", "decimal", "float", "op"):
+                line_end = text.find("\n", start)
+                at = line_end if line_end >= 0 else end
+            value = _value(kind, text[start:at], Span(start, at), source, found.problems)
+            found.tokens.append(Token("string" if kind == "unicode" else kind, value, start, at))
+    found.tokens.append(Token("end", "", end, end))
+    return found
+
+
+def _mark(source: Source, comment: str, start: int, end: int, marks: list[Mark]) -> None:
+    """Keep a comment that carries a sign and stands alone at the start of its line (`--@` may follow code)."""
+    if comment[2:3] not in ("#", ">", "@"):
+        return
+    before = source.text[source.text.rfind("\n", 0, start) + 1 : start]
+    if before.strip() and comment[2] != "@":
+        return
+    text = comment[3:]
+    stripped = text.lstrip()
+    marks.append(Mark(comment[2], stripped.rstrip(), start, end, start + 3 + len(text) - len(stripped)))
+
+
+def _bracketed_end(source: Source, start: int, problems: list[Problem]) -> int:
+    """Offset behind a bracketed comment, which may hold others."""
+    depth, at, text = 1, start + 2, source.text
+    while depth:
+        opening, closing = text.find("/*", at), text.find("*/", at)
+        if closing < 0:
+            problems.append(
+                Problem(SYNTAX, "this comment is not closed", Span(start, start + 2), "end it with */", source)
+            )
+            return len(text)
+        if 0 <= opening < closing:
+            depth, at = depth + 1, opening + 2
+        else:
+            depth, at = depth - 1, closing + 2
+    return at
+
+
+def _is_closed(raw: str) -> bool:
+    """Whether a literal that starts with a quote also ends with one of its own."""
+    quote = raw[-1]
+    body = raw[raw.find(quote) + 1 :]
+    return quote in "'\"" and (len(body) - len(body.rstrip(quote))) % 2 == 1
+
+
+def _value(kind: str, raw: str, span: Span, source: Source, problems: list[Problem]) -> str:
+    """Value of a literal or delimited identifier without its quotes."""
+    if kind not in ("string", "unicode", "bytes", "quoted"):
+        return raw
+    quote = '"' if kind == "quoted" else "'"
+    body = raw[raw.index(quote) + 1 :]
+    closed = _is_closed(raw)
+    if not closed:
+        what = "identifier" if kind == "quoted" else "text"
+        problems.append(Problem(SYNTAX, f"this {what} is not closed", span, f"end it with {quote}", source))
+    body = (body[:-1] if closed else body).replace(quote * 2, quote)
+    if kind == "unicode":
+        return _UNICODE_ESCAPE.sub(lambda m: "\\" if m.group() == "\\\\" else _character(m, span, source, problems), body)
+    if kind == "bytes" and (len("".join(body.split())) % 2 or re.search(r"[^0-9a-fA-F\s]", body)):
+        problems.append(Problem(SYNTAX, "a binary literal holds pairs of hexadecimal digits", span, source=source))
+        return ""
+    if kind == "quoted" and closed and not body:
+        problems.append(Problem(SYNTAX, "a delimited identifier needs at least one character", span, source=source))
+    return body
+
+
+def _character(match: re.Match[str], span: Span, source: Source, problems: list[Problem]) -> str:
+    """The character that a Unicode escape names."""
+    code = int(match.group(1) or match.group(2), 16)
+    if code > 0x10FFFF or 0xD800 <= code <= 0xDFFF:
+        problems.append(Problem(SYNTAX, f"U+{code:X} is no character", span, source=source))
+        return ""
+    return chr(code)

@@ -1,0 +1,613 @@
+"""Tree nodes: what the parser makes and the binder reads. One class for one thing that can be written.
+
+Names are as the author wrote them after folding (see `tokens`); a dotted name is a tuple of its parts.
+"""
+
+from __future__ import annotations
+
+from glimb.lang.node import Node
+
+Parts = tuple[str, ...]
+
+
+# ---- types ----------------------------------------------------------------------------------------------------------
+
+
+class TypeName(Node):
+    """A data type as written: `DECIMAL(8,2)` is name `decimal`, arguments (8, 2)."""
+
+    name: str
+    arguments: tuple[int, ...] = ()
+
+
+# ---- expressions ----------------------------------------------------------------------------------------------------
+
+
+class Expression(Node):
+    """Whatever has a value."""
+
+
+class Literal(Expression):
+    """Kinds: integer, decimal, float, string, bytes, boolean, null, date, time, timestamp."""
+
+    kind: str
+    value: str
+
+
+class IntervalLiteral(Expression):
+    """INTERVAL 'text' field [TO field]."""
+
+    value: str
+    negative: bool
+    first: str
+    last: str
+
+
+class Reference(Expression):
+    """A column, variable or parameter, perhaps qualified."""
+
+    parts: Parts
+
+
+class Star(Expression):
+    """`*` or `q.*` in a select list or in COUNT(*)."""
+
+    qualifier: Parts = ()
+
+
+class Placeholder(Expression):
+    """`?`: an OUT argument of a CALL from outside, or a dynamic parameter."""
+
+
+class Unary(Expression):
+    """`+` or `-` before a value."""
+
+    sign: str
+    operand: Expression
+
+
+class Binary(Expression):
+    """Arithmetic and concatenation: `+ - * / ||`."""
+
+    sign: str
+    left: Expression
+    right: Expression
+
+
+class Comparison(Expression):
+    """`= <> < <= > >=`."""
+
+    sign: str
+    left: Expression
+    right: Expression
+
+
+class Logical(Expression):
+    """AND, OR."""
+
+    sign: str
+    left: Expression
+    right: Expression
+
+
+class Not(Expression):
+    operand: Expression
+
+
+class IsNull(Expression):
+    operand: Expression
+    negated: bool = False
+
+
+class IsTruth(Expression):
+    """IS [NOT] TRUE, FALSE or UNKNOWN."""
+
+    operand: Expression
+    value: str
+    negated: bool = False
+
+
+class IsDistinct(Expression):
+    """IS [NOT] DISTINCT FROM."""
+
+    left: Expression
+    right: Expression
+    negated: bool = False
+
+
+class Between(Expression):
+    operand: Expression
+    low: Expression
+    high: Expression
+    negated: bool = False
+    symmetric: bool = False
+
+
+class InList(Expression):
+    operand: Expression
+    items: tuple[Expression, ...]
+    negated: bool = False
+
+
+class InQuery(Expression):
+    operand: Expression
+    query: Query
+    negated: bool = False
+
+
+class Like(Expression):
+    operand: Expression
+    pattern: Expression
+    escape: Expression | None = None
+    negated: bool = False
+
+
+class Exists(Expression):
+    query: Query
+
+
+class Quantified(Expression):
+    """operand sign ALL|SOME (query)."""
+
+    sign: str
+    every: bool
+    operand: Expression
+    query: Query
+
+
+class Subquery(Expression):
+    """A query in parentheses used as a value."""
+
+    query: Query
+
+
+class RowValue(Expression):
+    items: tuple[Expression, ...]
+
+
+class When(Node):
+    """One arm of a CASE expression; with an operand the condition may be several values."""
+
+    conditions: tuple[Expression, ...]
+    result: Expression
+
+
+class CaseExpression(Expression):
+    operand: Expression | None
+    whens: tuple[When, ...]
+    otherwise: Expression | None = None
+
+
+class Cast(Expression):
+    operand: Expression
+    type: TypeName
+
+
+class Argument(Node):
+    """An argument of a call, perhaps named with `=>`."""
+
+    value: Expression
+    name: str = ""
+
+
+class FunctionCall(Expression):
+    """A call of a built-in or stored function, or an aggregate; `bare` is a word such as CURRENT_DATE."""
+
+    name: Parts
+    arguments: tuple[Argument, ...] = ()
+    distinct: bool = False
+    where: Expression | None = None
+    order: tuple[SortKey, ...] = ()
+    over: Window | None = None
+    bare: bool = False
+
+
+class Window(Node):
+    """OVER (PARTITION BY ... ORDER BY ...)."""
+
+    partition: tuple[Expression, ...] = ()
+    order: tuple[SortKey, ...] = ()
+
+
+# ---- queries --------------------------------------------------------------------------------------------------------
+
+
+class SortKey(Node):
+    """One item of ORDER BY; `nulls` is empty, `first` or `last`."""
+
+    value: Expression
+    descending: bool = False
+    nulls: str = ""
+
+
+class SelectItem(Node):
+    value: Expression
+    alias: str = ""
+
+
+class FromItem(Node):
+    """Whatever stands in FROM."""
+
+
+class TableName(FromItem):
+    name: Parts
+    alias: str = ""
+    columns: Parts = ()
+
+
+class DerivedTable(FromItem):
+    query: Query
+    alias: str
+    columns: Parts = ()
+    lateral: bool = False
+
+
+class TableCall(FromItem):
+    """TABLE(f(x)) or f(x)."""
+
+    call: FunctionCall
+    alias: str = ""
+    columns: Parts = ()
+
+
+class Join(FromItem):
+    """Kinds: inner, left, right, full, cross."""
+
+    kind: str
+    left: FromItem
+    right: FromItem
+    condition: Expression | None = None
+    using: Parts = ()
+    natural: bool = False
+
+
+class QueryBody(Node):
+    """Select, set operation, VALUES or a query in parentheses."""
+
+
+class Select(QueryBody):
+    items: tuple[SelectItem, ...]
+    sources: tuple[FromItem, ...] = ()
+    where: Expression | None = None
+    group: tuple[Expression, ...] | None = None
+    having: Expression | None = None
+    distinct: bool = False
+
+
+class SetOperation(QueryBody):
+    """union, except or intersect; `all` keeps duplicates."""
+
+    kind: str
+    all: bool
+    left: QueryBody
+    right: QueryBody
+
+
+class Values(QueryBody):
+    rows: tuple[tuple[Expression, ...], ...]
+
+
+class Nested(QueryBody):
+    """A whole query, with its own ORDER BY, used as an operand."""
+
+    query: Query
+
+
+class CommonTable(Node):
+    name: str
+    columns: Parts
+    query: Query
+
+
+class RowLock(Node):
+    """FOR UPDATE [OF tables]."""
+
+    tables: Parts = ()
+
+
+class Query(Node):
+    """A query expression: body, common tables, order and limits."""
+
+    body: QueryBody
+    common: tuple[CommonTable, ...] = ()
+    recursive: bool = False
+    order: tuple[SortKey, ...] = ()
+    offset: Expression | None = None
+    fetch: Expression | None = None
+    ties: bool = False
+    lock: RowLock | None = None
+
+
+# ---- statements -----------------------------------------------------------------------------------------------------
+
+
+class Statement(Node):
+    """Whatever can be executed."""
+
+
+class QueryStatement(Statement):
+    query: Query
+
+
+class SelectInto(Statement):
+    """SELECT ... INTO targets: the query yields one row."""
+
+    query: Query
+    targets: tuple[Reference, ...]
+
+
+class DefaultValue(Expression):
+    """DEFAULT in a row of values."""
+
+
+class Insert(Statement):
+    """`query` is None for DEFAULT VALUES."""
+
+    table: Parts
+    columns: Parts
+    query: Query | None
+
+
+class Assignment(Node):
+    """target = value in UPDATE."""
+
+    column: str
+    value: Expression
+
+
+class Update(Statement):
+    table: Parts
+    alias: str
+    assignments: tuple[Assignment, ...]
+    where: Expression | None = None
+    cursor: str = ""
+
+
+class Delete(Statement):
+    table: Parts
+    alias: str
+    where: Expression | None = None
+    cursor: str = ""
+
+
+# ---- schema ---------------------------------------------------------------------------------------------------------
+
+
+class Constraint(Node):
+    """Kinds: primary, unique, check, foreign. References fill `target`, `target_columns` and the actions."""
+
+    kind: str
+    name: str = ""
+    columns: Parts = ()
+    condition: Expression | None = None
+    target: Parts = ()
+    target_columns: Parts = ()
+    on_delete: str = "no action"
+    on_update: str = "no action"
+
+
+class ColumnDefinition(Node):
+    name: str
+    type: TypeName
+    default: Expression | None = None
+    not_null: bool = False
+    constraints: tuple[Constraint, ...] = ()
+
+
+class CreateTable(Statement):
+    name: Parts
+    columns: tuple[ColumnDefinition, ...]
+    constraints: tuple[Constraint, ...] = ()
+    if_absent: bool = False
+
+
+class CreateView(Statement):
+    name: Parts
+    columns: Parts
+    query: Query
+    replace: bool = False
+
+
+class Drop(Statement):
+    """Kinds: table, view, function, procedure, routine."""
+
+    kind: str
+    name: Parts
+    if_exists: bool = False
+    cascade: bool = False
+
+
+class Parameter(Node):
+    """Modes: in, out, inout."""
+
+    name: str
+    type: TypeName
+    mode: str = "in"
+    default: Expression | None = None
+
+
+class ResultColumn(Node):
+    """A column of RETURNS TABLE (...)."""
+
+    name: str
+    type: TypeName
+
+
+class CreateRoutine(Statement):
+    """Kinds: function, procedure. A table function has `table` and no `returns`."""
+
+    kind: str
+    name: Parts
+    parameters: tuple[Parameter, ...]
+    body: Statement
+    returns: TypeName | None = None
+    table: tuple[ResultColumn, ...] = ()
+    replace: bool = False
+    deterministic: bool = False
+    access: str = ""
+
+
+# ---- control statements (ISO/IEC 9075-4) ----------------------------------------------------------------------------
+
+
+class Call(Statement):
+    name: Parts
+    arguments: tuple[Argument, ...]
+
+
+class DeclareVariable(Node):
+    names: Parts
+    type: TypeName
+    default: Expression | None = None
+
+
+class DeclareCondition(Node):
+    name: str
+    sqlstate: str = ""
+
+
+class DeclareCursor(Node):
+    name: str
+    query: Query
+
+
+class DeclareHandler(Node):
+    """Kinds: continue, exit. Conditions are SQLSTATEs (5 characters), names, or the general words."""
+
+    kind: str
+    conditions: tuple[str, ...]
+    action: Statement
+
+
+class Block(Statement):
+    """[label:] BEGIN [ATOMIC] ... END."""
+
+    body: tuple[Statement, ...]
+    declarations: tuple[Node, ...] = ()
+    atomic: bool = False
+    label: str = ""
+
+
+class SetVariable(Statement):
+    """SET target = value, or SET (a, b) = (row or query)."""
+
+    targets: tuple[Reference, ...]
+    value: Expression
+
+
+class If(Statement):
+    """Conditions with their statements, in order; `otherwise` last."""
+
+    arms: tuple[tuple[Expression, tuple[Statement, ...]], ...]
+    otherwise: tuple[Statement, ...] | None = None
+
+
+class CaseStatement(Statement):
+    operand: Expression | None
+    arms: tuple[tuple[tuple[Expression, ...], tuple[Statement, ...]], ...]
+    otherwise: tuple[Statement, ...] | None = None
+
+
+class While(Statement):
+    condition: Expression
+    body: tuple[Statement, ...]
+    label: str = ""
+
+
+class Loop(Statement):
+    body: tuple[Statement, ...]
+    label: str = ""
+
+
+class Repeat(Statement):
+    body: tuple[Statement, ...]
+    until: Expression
+    label: str = ""
+
+
+class For(Statement):
+    """FOR name AS [cursor CURSOR FOR] query DO ... END FOR."""
+
+    name: str
+    query: Query
+    body: tuple[Statement, ...]
+    cursor: str = ""
+    label: str = ""
+
+
+class Leave(Statement):
+    label: str
+
+
+class Iterate(Statement):
+    label: str
+
+
+class Return(Statement):
+    """RETURN value, RETURN TABLE (query) or RETURN query."""
+
+    value: Expression | None = None
+    query: Query | None = None
+
+
+class Open(Statement):
+    cursor: str
+
+
+class Fetch(Statement):
+    cursor: str
+    targets: tuple[Reference, ...]
+
+
+class Close(Statement):
+    cursor: str
+
+
+class Signal(Statement):
+    """SIGNAL and RESIGNAL: a state, a condition name or neither; items are (name, value)."""
+
+    again: bool
+    sqlstate: str = ""
+    condition: str = ""
+    items: tuple[tuple[str, Expression], ...] = ()
+
+
+class GetDiagnostics(Statement):
+    """`condition` tells GET DIAGNOSTICS CONDITION n; `stacked` looks at what a handler handles."""
+
+    items: tuple[tuple[Reference, str], ...]
+    condition: Expression | None = None
+    stacked: bool = False
+
+
+# ---- transactions ---------------------------------------------------------------------------------------------------
+
+
+class StartTransaction(Statement):
+    """Characteristics are words such as `read only`, `isolation serializable`."""
+
+    modes: tuple[str, ...] = ()
+
+
+class SetTransaction(Statement):
+    modes: tuple[str, ...] = ()
+
+
+class Commit(Statement):
+    chain: bool = False
+
+
+class Rollback(Statement):
+    """With `savepoint`: ROLLBACK TO SAVEPOINT."""
+
+    savepoint: str = ""
+    chain: bool = False
+
+
+class Savepoint(Statement):
+    name: str
+
+
+class ReleaseSavepoint(Statement):
+    name: str
+

@@ -1,0 +1,1 @@
+"""Outcomes to files: text, JSON lines and JUnit XML."""

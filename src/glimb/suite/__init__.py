@@ -1,0 +1,1 @@
+"""Scripts: project folders, fixtures, cases, expectations, judging and ladders."""

@@ -1,0 +1,1 @@
+"""The screens. They hold no rule of SQL and ask the suite for everything they show."""
