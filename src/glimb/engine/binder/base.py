@@ -1,0 +1,106 @@
+"""What all parts of the binder share: the catalog, the current scope, numbers for row sources, and problems."""
+
+from __future__ import annotations
+
+from typing import NoReturn
+
+from glimb.engine import resolved as R
+from glimb.engine import types as T
+from glimb.engine.binder.scope import Scope
+from glimb.engine.catalog import Catalog, Table, View
+from glimb.engine.types import Type
+from glimb.lang import tree
+from glimb.lang.problem import Problem, ProblemError, nearest
+from glimb.lang.source import Source, Span
+
+DEFAULT_LENGTHS = {"char": 1, "varchar": 4000, "binary": 1, "varbinary": 4000}
+TYPE_NAMES = (
+    "smallint integer bigint decimal real float double boolean char varchar clob text binary varbinary blob date time timestamp"
+).split()
+
+
+class BinderBase:
+    """One binder serves one statement."""
+
+    def __init__(self, catalog: Catalog, source: Source) -> None:
+        self.catalog = catalog
+        self.source = source
+        self.scope: Scope | None = None
+        self.sources = 0
+        self.aggregates: list[R.Aggregate] | None = None
+        self.why_no_aggregate = ""
+        self.common: list[dict[str, R.Common]] = []
+        self.common_columns: dict[int, tuple[R.Output, ...]] = {}
+        self.writes = False
+        self.reads = False
+        self.depth = 0
+
+    def fail(self, sqlstate: str, message: str, node: tree.Node | Span, hint: str = "") -> NoReturn:
+        span = node if isinstance(node, Span) else node.span
+        raise ProblemError(Problem(sqlstate, message, span, hint, self.source))
+
+    def new_source(self) -> int:
+        self.sources += 1
+        return self.sources
+
+    # -- names of objects
+
+    def relation(self, name: tuple[str, ...], node: tree.Node) -> Table | View:
+        """The table or view of this name."""
+        found = self.catalog.relations.get(name[-1])
+        if found is None or len(name) > 1:
+            shown = ".".join(name)
+            routines = self.catalog.routines.get(name[-1])
+            hint = nearest(name[-1], self.catalog.relations)
+            if routines:
+                hint = f"{name[-1]} is a {routines[0].kind_word}"
+                if routines[0].table:
+                    hint += f": write TABLE({name[-1]}(...))"
+            self.fail("42704", f"there is no table {shown}", node, hint)
+        return found
+
+    def base_table(self, name: tuple[str, ...], node: tree.Node) -> Table:
+        """The base table of this name: views cannot be changed."""
+        found = self.relation(name, node)
+        if not isinstance(found, Table):
+            self.fail("42807", f"{name[-1]} is a view and cannot be changed", node)
+        return found
+
+    # -- types
+
+    def type(self, name: tree.TypeName) -> Type:
+        """The type that a type name stands for, with its defaults."""
+        word, arguments = name.name, name.arguments
+        if word.startswith("interval "):
+            fields = [T.INTERVAL_FIELDS.index(f) for f in word[9:].split(" to ")]
+            return Type("months" if fields[0] < 2 else "micros", fields[0], fields[-1])
+        if word in ("char", "varchar", "binary", "varbinary"):
+            size = arguments[0] if arguments else DEFAULT_LENGTHS[word]
+            if not 1 <= size <= T.MAX_LENGTH or len(arguments) > 1:
+                self.fail("42601", f"a length is one number from 1 to {T.MAX_LENGTH:,}", name)
+            return Type(word, size)
+        if word == "decimal":
+            return self._decimal(name)
+        if word == "float":
+            return T.REAL if arguments and arguments[0] <= 24 else T.DOUBLE
+        if word in ("clob", "text"):
+            return T.CLOB
+        if word not in TYPE_NAMES:
+            self.fail("42704", f"there is no type {word.upper()}", name, nearest(word, TYPE_NAMES))
+        if arguments and word not in ("time", "timestamp", "blob"):
+            self.fail("42601", f"{word.upper()} takes no length", name)
+        return Type(word)
+
+    def _decimal(self, name: tree.TypeName) -> Type:
+        precision, scale = (*name.arguments, 0)[:2] if name.arguments else (18, 0)
+        if not 1 <= precision <= T.MAX_PRECISION or scale > precision or len(name.arguments) > 2:
+            self.fail("42601", f"DECIMAL has 1 to {T.MAX_PRECISION} digits, and not more behind the point", name)
+        return Type("decimal", precision, scale)
+
+    # -- what one area of the binder needs of another
+
+    def expression(self, node: tree.Expression) -> R.Expr:
+        raise NotImplementedError
+
+    def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
+        raise NotImplementedError

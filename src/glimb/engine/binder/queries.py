@@ -1,0 +1,506 @@
+"""Binding of queries: FROM, grouping, set operations, common tables, ORDER BY and limits (clause 7)."""
+
+from __future__ import annotations
+
+from glimb.engine import resolved as R
+from glimb.engine import types as T
+from glimb.engine.binder.expressions import ExpressionBinder, contains_aggregate
+from glimb.engine.binder.scope import ColumnScope, QueryScope, Scope, SourceScope
+from glimb.engine.catalog import Table, View
+from glimb.engine.types import Type
+from glimb.lang import tree
+from glimb.lang.node import Node, replace, rewrite, walk
+from glimb.lang.problem import nearest
+
+MAX_VIEWS = 40
+
+
+class QueryBinder(ExpressionBinder):
+    """Binds query expressions."""
+
+    def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
+        """`wanted` are the types of the columns that VALUES or a select list of NULLs should take."""
+        aggregates, self.aggregates = self.aggregates, None
+        self.depth += 1
+        if self.depth > MAX_VIEWS:
+            self.fail("54001", "views or queries are nested too deep", node)
+        self.common.append({})
+        common = tuple(self._common_table(c, node.recursive) for c in node.common)
+        bound = self._ordered(node, wanted)
+        self.common.pop()
+        self.depth -= 1
+        self.aggregates = aggregates
+        return replace(bound, common=common)
+
+    def _ordered(self, node: tree.Query, wanted: tuple[Type, ...]) -> R.Query:
+        """A body with its ORDER BY and limits."""
+        if isinstance(node.body, tree.Select):
+            body, columns, order, extra, lock = self._select(node.body, node.order, node.lock)
+        else:
+            if node.lock is not None:
+                self.fail("42601", "FOR UPDATE needs a query over tables", node.lock)
+            body, columns = self._plain_body(node.body, wanted)
+            order, extra, lock = self._order_by_columns(node.order, columns), 0, ()
+        offset = self._limit(node.offset, "OFFSET")
+        fetch = self._limit(node.fetch, "FETCH FIRST")
+        return R.Query(body, columns, (), order, extra, offset, fetch, node.ties, lock, span=node.span)
+
+    def _limit(self, node: tree.Expression | None, what: str) -> R.Expr | None:
+        if node is None:
+            return None
+        self.why_no_aggregate = f"in {what}"
+        bound = self.expression(node)
+        if bound.type.family not in ("exact", "null"):
+            self.fail("42804", f"{what} needs a number of rows, this is {bound.type}", node)
+        if any(isinstance(n, R.Column) for n in walk(bound)):
+            self.fail("42601", f"{what} cannot refer to columns", node)
+        return self.assign(bound, T.BIGINT, node, what)
+
+    def _common_table(self, node: tree.CommonTable, recursive: bool) -> R.Common:
+        if node.name in self.common[-1]:
+            self.fail("42701", f"{node.name} is defined twice", node)
+        number = self.new_source()
+        if recursive and self._names_itself(node):
+            return self._recursive_table(node, number)
+        query = self.query(node.query)
+        return self._keep_common(node, number, query, False)
+
+    def _names_itself(self, node: tree.CommonTable) -> bool:
+        return any(isinstance(n, tree.TableName) and n.name == (node.name,) for n in walk(node.query))
+
+    def _keep_common(self, node: tree.CommonTable, number: int, query: R.Query, recursive: bool) -> R.Common:
+        columns = self._renamed(query.columns, node.columns, node)
+        common = R.Common(number, query, recursive)
+        self.common[-1][node.name] = common
+        self.common_columns[number] = columns
+        return common
+
+    def _recursive_table(self, node: tree.CommonTable, number: int) -> R.Common:
+        """start UNION [ALL] step: the start gives the column types, the step refers to the table."""
+        body = node.query.body
+        if not isinstance(body, tree.SetOperation) or body.kind != "union":
+            self.fail("42601", f"{node.name} refers to itself: it needs start UNION [ALL] step", node)
+        start = self.query(tree.Query(body.left, span=body.left.span))
+        columns = tuple(R.Output(c.name, c.type, True) for c in start.columns)
+        columns = self._renamed(columns, node.columns, node)
+        self.common_columns[number] = columns
+        self.common[-1][node.name] = R.Common(number, start, True)
+        step = self.query(tree.Query(body.right, span=body.right.span), tuple(c.type for c in columns))
+        if len(step.columns) != len(columns):
+            self.fail("42601", f"start has {len(columns)} columns, step {len(step.columns)}", node)
+        step = self._converted(step, tuple(c.type for c in columns), node)
+        start = replace(start, columns=tuple(replace(c, nullable=True) for c in start.columns))
+        union = R.Query(R.SetQuery("union", body.all, start, step), columns, (), (), 0, None, None, False, ())
+        return self._keep_common(node, number, union, True)
+
+    def _renamed(self, columns: tuple[R.Output, ...], names: tuple[str, ...], node: tree.Node) -> tuple[R.Output, ...]:
+        if not names:
+            return columns
+        if len(names) != len(columns):
+            self.fail("42601", f"{len(names)} names for {len(columns)} columns", node)
+        return tuple(replace(c, name=n) for c, n in zip(columns, names, strict=True))
+
+    # -- bodies other than SELECT
+
+    def _plain_body(self, node: tree.QueryBody, wanted: tuple[Type, ...]) -> tuple[R.Body, tuple[R.Output, ...]]:
+        if isinstance(node, tree.Values):
+            return self._values(node, wanted)
+        if isinstance(node, tree.SetOperation):
+            return self._set_operation(node, wanted)
+        assert isinstance(node, tree.Nested)
+        inner = self.query(node.query, wanted)
+        return self._over(inner), inner.columns
+
+    def _over(self, inner: R.Query) -> R.Select:
+        """SELECT * over a query that has an order or limits of its own."""
+        number = self.new_source()
+        items = tuple(R.Column(c.type, c.nullable, number, i, c.name) for i, c in enumerate(inner.columns))
+        relation = R.Derived(inner, number, False)
+        return R.Select(relation, None, items, False, (), (), 0, None, False)
+
+    def _values(self, node: tree.Values, wanted: tuple[Type, ...]) -> tuple[R.Body, tuple[R.Output, ...]]:
+        rows = []
+        self.why_no_aggregate = "in VALUES"
+        for row in node.rows:
+            if len(row) != len(node.rows[0]):
+                self.fail("42601", f"this row has {len(row)} values, the first has {len(node.rows[0])}", row[0])
+            rows.append([self.expression(value) for value in row])
+        width = len(rows[0])
+        columns = []
+        for at in range(width):
+            values = self.unified([row[at] for row in rows], node.rows[0][at], "VALUES")
+            for row, value in zip(rows, values, strict=True):
+                row[at] = value
+            type_ = values[0].type
+            if type_.kind == "null" and at < len(wanted):
+                type_ = wanted[at]
+            columns.append(R.Output(f"column{at + 1}", type_, any(v.nullable for v in values)))
+        return R.Rows(tuple(tuple(row) for row in rows)), tuple(columns)
+
+    def _set_operation(self, node: tree.SetOperation, wanted: tuple[Type, ...]) -> tuple[R.Body, tuple[R.Output, ...]]:
+        left = self.query(tree.Query(node.left, span=node.left.span), wanted)
+        right = self.query(tree.Query(node.right, span=node.right.span), wanted)
+        if len(left.columns) != len(right.columns):
+            widths = f"{len(left.columns)} and {len(right.columns)}"
+            self.fail("42601", f"{node.kind.upper()} joins queries of {widths} columns", node)
+        columns = []
+        for a, b in zip(left.columns, right.columns, strict=True):
+            type_ = T.common(a.type, b.type)
+            if type_ is None:
+                self.fail("42804", f"{node.kind.upper()} mixes {a.type} and {b.type} in column {a.name}", node)
+            columns.append(R.Output(a.name, type_, a.nullable or b.nullable))
+        types = tuple(c.type for c in columns)
+        left, right = self._converted(left, types, node), self._converted(right, types, node)
+        return R.SetQuery(node.kind, node.all, left, right), tuple(columns)
+
+    def _converted(self, query: R.Query, types: tuple[Type, ...], node: tree.Node) -> R.Query:
+        """The same query with columns in the representation of these types."""
+        if all(self._same_representation(c.type, t) for c, t in zip(query.columns, types, strict=True)):
+            return query
+        over = self._over(query)
+        items = tuple(self.assign(i, t, node, "the column") for i, t in zip(over.items, types, strict=True))
+        columns = tuple(replace(c, type=t) for c, t in zip(query.columns, types, strict=True))
+        return R.Query(replace(over, items=items), columns, (), (), 0, None, None, False, ())
+
+    @staticmethod
+    def _same_representation(source: Type, target: Type) -> bool:
+        if source == target or source.kind == "null":
+            return True
+        if source.family == target.family == "exact":
+            return (source.scale if source.kind == "decimal" else 0) == (target.scale if target.kind == "decimal" else 0)
+        return source.family == target.family and "char" not in (target.kind,)
+
+    def _order_by_columns(
+        self, keys: tuple[tree.SortKey, ...], columns: tuple[R.Output, ...]
+    ) -> tuple[tuple[int, bool, bool], ...]:
+        """ORDER BY of a set operation or VALUES: by the names or numbers of its columns."""
+        order = []
+        for key in keys:
+            position = self._output_position(key.value, columns)
+            if position is None:
+                self.fail("42703", "here ORDER BY takes columns of the result", key, ", ".join(c.name for c in columns))
+            order.append(self._sort(key, position))
+        return tuple(order)
+
+    def _sort(self, key: tree.SortKey, position: int) -> tuple[int, bool, bool]:
+        """NULL sorts as if it were higher than every value, unless NULLS FIRST or LAST says otherwise."""
+        nulls_first = key.nulls == "first" if key.nulls else key.descending
+        return position, key.descending, nulls_first
+
+    def _output_position(self, node: tree.Expression, columns: tuple[R.Output, ...]) -> int | None:
+        """Which column of the result a sort key names, by name or number."""
+        if isinstance(node, tree.Literal) and node.kind == "integer":
+            position = int(node.value) - 1 if len(node.value) < 9 else -1
+            if not 0 <= position < len(columns):
+                self.fail("42703", f"the result has columns 1 to {len(columns)}", node)
+            return position
+        if isinstance(node, tree.Reference) and len(node.parts) == 1:
+            found = [i for i, c in enumerate(columns) if c.name == node.parts[0]]
+            if len(found) > 1:
+                self.fail("42702", f"{node.parts[0]} is ambiguous: several columns have this name", node)
+            return found[0] if found else None
+        return None
+
+    # -- SELECT
+
+    def _select(
+        self, node: tree.Select, keys: tuple[tree.SortKey, ...], lock: tree.RowLock | None
+    ) -> tuple[R.Body, tuple[R.Output, ...], tuple[tuple[int, bool, bool], ...], int, tuple[int, ...]]:
+        outer = self.scope
+        scope = self.scope = QueryScope(outer)
+        try:
+            relation = self._from(node.sources, scope)
+            self.why_no_aggregate = "in WHERE"
+            where = self.condition(node.where, "WHERE") if node.where is not None else None
+            self.why_no_aggregate = "in GROUP BY"
+            group = tuple(self.expression(g) for g in node.group) if node.group is not None else None
+            self.why_no_aggregate = ""
+            self.aggregates = []
+            items, names = self._items(node.items, scope)
+            having = self.condition(node.having, "HAVING") if node.having is not None else None
+            columns = tuple(R.Output(n, i.type, i.nullable) for i, n in zip(items, names, strict=True))
+            order, widened = self._order_by(keys, columns, items, node.distinct)
+            aggregates, self.aggregates = tuple(self.aggregates), None
+            grouped = group is not None or bool(aggregates) or having is not None
+            select = R.Select(relation, where, tuple(widened), grouped, group or (), aggregates, 0, having, node.distinct)
+            if grouped:
+                select = self._grouped(select, node, scope)
+                columns = tuple(replace(c, nullable=i.nullable) for c, i in zip(columns, select.items, strict=False))
+            locked = self._locked(lock, scope, select) if lock is not None else ()
+            return select, columns, order, len(widened) - len(items), locked
+        finally:
+            self.scope = outer
+            self.aggregates = None
+
+    def _items(self, nodes: tuple[tree.SelectItem, ...], scope: QueryScope) -> tuple[list[R.Expr], list[str]]:
+        items: list[R.Expr] = []
+        names: list[str] = []
+        for item in nodes:
+            if isinstance(item.value, tree.Star):
+                for name, value in self._expanded(item.value, scope):
+                    items.append(value)
+                    names.append(name)
+                continue
+            value = self.expression(item.value)
+            items.append(value)
+            names.append(item.alias or _natural_name(item.value) or f"column{len(items)}")
+        return items, names
+
+    def _expanded(self, node: tree.Star, scope: QueryScope) -> list[tuple[str, R.Expr]]:
+        """The columns that `*` or `q.*` stands for; merged ones come first."""
+        if not scope.sources:
+            self.fail("42601", "* needs a FROM clause", node)
+        if node.qualifier:
+            source = next((s for s in scope.sources if s.alias == node.qualifier[-1]), None)
+            if source is None:
+                known = [s.alias for s in scope.sources]
+                self.fail("42704", f"there is no table {node.qualifier[-1]} in FROM", node, nearest(node.qualifier[-1], known))
+            return [(c.name, source.column(c)) for c in source.columns]
+        found = list(scope.merged.items())
+        return found + [(c.name, s.column(c)) for s in scope.sources for c in s.columns if not c.hidden]
+
+    def _order_by(
+        self, keys: tuple[tree.SortKey, ...], columns: tuple[R.Output, ...], items: list[R.Expr], distinct: bool
+    ) -> tuple[tuple[tuple[int, bool, bool], ...], list[R.Expr]]:
+        """Sort keys as positions in the select list, which grows by what is not yet in it."""
+        order = []
+        widened = list(items)
+        for key in keys:
+            position = self._output_position(key.value, columns)
+            if position is None:
+                value = self.expression(key.value)
+                if value in widened:
+                    position = widened.index(value)
+                else:
+                    if distinct:
+                        self.fail("42601", "with DISTINCT, ORDER BY takes columns of the result", key)
+                    position = len(widened)
+                    widened.append(value)
+            order.append(self._sort(key, position))
+        return tuple(order), widened
+
+    def _locked(self, lock: tree.RowLock, scope: QueryScope, select: R.Select) -> tuple[int, ...]:
+        """The base tables whose rows FOR UPDATE locks."""
+        if select.grouped or select.distinct:
+            self.fail("42601", "FOR UPDATE needs rows of tables, not groups", lock)
+        scans = {n.source for n in walk(select.relation) if isinstance(n, R.Scan)} if select.relation else set()
+        chosen = [s for s in scope.sources if s.number in scans and (not lock.tables or s.alias in lock.tables)]
+        unknown = set(lock.tables) - {s.alias for s in scope.sources}
+        if unknown or not chosen:
+            self.fail("42704", f"FOR UPDATE finds no table {', '.join(sorted(unknown))}".rstrip(), lock)
+        self.writes = True
+        return tuple(s.number for s in chosen)
+
+    # -- grouping
+
+    def _grouped(self, select: R.Select, node: tree.Select, scope: QueryScope) -> R.Select:
+        """Replace group keys and set functions by columns of the grouped rows; everything else must be one of them.
+        A column that depends on a grouped primary key goes along (T301)."""
+        number = self.new_source()
+        keys = list(select.keys)
+        aggregates = list(select.aggregates)
+        own = {s.number for s in scope.sources}
+        dependent = self._dependent_sources(select, keys)
+
+        def change(part: Node) -> Node | None:
+            if isinstance(part, R.Expr) and part in keys:
+                return R.Column(part.type, part.nullable, number, keys.index(part), "")
+            if isinstance(part, R.Aggregate):
+                return R.Column(part.type, part.nullable, number, len(keys) + aggregates.index(part), "")
+            if isinstance(part, R.Column) and part.source in own:
+                if part.source not in dependent:
+                    raise _NotGrouped(part)
+                any_value = R.Aggregate(part.type, part.nullable, "any_value", part, False, None)
+                if any_value not in aggregates:
+                    aggregates.append(any_value)
+                return R.Column(part.type, part.nullable, number, len(keys) + aggregates.index(any_value), "")
+            return None
+
+        try:
+            items = rewrite(select.items, change)
+            having = rewrite(select.having, change) if select.having is not None else None
+        except _NotGrouped as problem:
+            name = problem.column.name
+            at = next((r for r in walk((node.items, node.having)) if isinstance(r, tree.Reference) and r.parts[-1] == name), node)
+            what = "is not in GROUP BY" if node.group is not None else "stands beside a set function, without GROUP BY"
+            self.fail("42803", f"{name} {what}", at, f"group by {name}, or use a set function of it")
+        return replace(select, items=items, having=having, aggregates=tuple(aggregates), group_source=number)
+
+    def _dependent_sources(self, select: R.Select, keys: list[R.Expr]) -> set[int]:
+        """Base tables whose whole primary key is grouped."""
+        found = set()
+        if select.relation is not None:
+            for scan in walk(select.relation):
+                if isinstance(scan, R.Scan) and scan.table.primary is not None:
+                    columns = {k.index for k in keys if isinstance(k, R.Column) and k.source == scan.source}
+                    if columns >= set(scan.table.primary.columns):
+                        found.add(scan.source)
+        return found
+
+    # -- FROM
+
+    def _from(self, sources: tuple[tree.FromItem, ...], scope: QueryScope) -> R.Relation | None:
+        relation: R.Relation | None = None
+        for item in sources:
+            bound = self._from_item(item, scope)
+            relation = bound if relation is None else R.JoinRows("inner", relation, bound, None)
+        return relation
+
+    def _from_item(self, node: tree.FromItem, scope: QueryScope) -> R.Relation:
+        if isinstance(node, tree.TableName):
+            return self._table_name(node, scope)
+        if isinstance(node, tree.DerivedTable):
+            return self._derived(node, scope)
+        if isinstance(node, tree.TableCall):
+            return self._table_call(node, scope)
+        assert isinstance(node, tree.Join)
+        return self._join(node, scope)
+
+    def _add_source(
+        self, scope: QueryScope, alias: str, columns: tuple[R.Output, ...], node: tree.FromItem, names: tuple[str, ...]
+    ) -> int:
+        if any(s.alias == alias for s in scope.sources):
+            self.fail("42701", f"{alias} stands twice in FROM", node, "give one of them another name")
+        number = self.new_source()
+        columns = self._renamed(columns, names, node)
+        found = [ColumnScope(c.name, c.type, c.nullable, i) for i, c in enumerate(columns)]
+        scope.sources.append(SourceScope(number, alias, found))
+        return number
+
+    def _table_name(self, node: tree.TableName, scope: QueryScope) -> R.Relation:
+        alias = node.alias or node.name[-1]
+        if len(node.name) == 1:
+            for level in reversed(self.common):
+                common = level.get(node.name[0])
+                if common is not None:
+                    columns = self.common_columns[common.number]
+                    number = self._add_source(scope, alias, columns, node, node.columns)
+                    return R.CommonRows(common.number, number, len(columns))
+        relation = self.relation(node.name, node)
+        if isinstance(relation, View):
+            query = self.view_query(relation, node)
+            number = self._add_source(scope, alias, query.columns, node, node.columns)
+            return R.Derived(query, number, False, relation.name)
+        self.reads = True
+        number = self._add_source(scope, alias, table_outputs(relation), node, node.columns)
+        return R.Scan(relation, number)
+
+    def view_query(self, view: View, node: tree.Node) -> R.Query:
+        """The query of a view, bound in its own text and without the names around its use."""
+        scope, source, common = self.scope, self.source, self.common
+        self.scope, self.source, self.common = None, view.source, []
+        try:
+            query = self.query(view.query)
+            return replace(query, columns=self._renamed(query.columns, view.columns, node))
+        finally:
+            self.scope, self.source, self.common = scope, source, common
+
+    def _inner_scope(self, scope: QueryScope, lateral: bool) -> Scope | None:
+        """What a query in FROM can refer to: the sources before it only when it is LATERAL."""
+        return scope if lateral else scope.parent
+
+    def _derived(self, node: tree.DerivedTable, scope: QueryScope) -> R.Relation:
+        outer, self.scope = self.scope, self._inner_scope(scope, node.lateral)
+        query = self.query(node.query)
+        self.scope = outer
+        alias = node.alias or f"derived{self.sources}"
+        number = self._add_source(scope, alias, query.columns, node, node.columns)
+        return R.Derived(query, number, node.lateral, node.alias)
+
+    def _table_call(self, node: tree.TableCall, scope: QueryScope) -> R.Relation:
+        name = node.call.name[-1]
+        if name not in self.catalog.routines:
+            known = [n for n, g in self.catalog.routines.items() if g[0].table]
+            self.fail("42883", f"there is no table function {name}", node.call, nearest(name, known))
+        routine, arguments = self.resolve(name, node.call.arguments, node.call)
+        if not routine.table:
+            self.fail("42809", f"{name} is a {routine.kind_word}, not a table function", node.call)
+        columns = tuple(R.Output(n, t, True) for n, t in routine.table)
+        number = self._add_source(scope, node.alias or name, columns, node, node.columns)
+        return R.CallRows(routine, tuple(arguments), number)
+
+    def _join(self, node: tree.Join, scope: QueryScope) -> R.Relation:
+        first = len(scope.sources)
+        left = self._from_item(node.left, scope)
+        middle = len(scope.sources)
+        right = self._from_item(node.right, scope)
+        lefts, rights = scope.sources[first:middle], scope.sources[middle:]
+        condition: R.Expr | None = None
+        if node.natural or node.using:
+            condition = self._merge(node, scope, lefts, rights)
+        elif node.condition is not None:
+            self.why_no_aggregate = "in ON"
+            condition = self.condition(node.condition, "ON")
+        if node.kind in ("left", "full"):
+            _may_be_null(rights)
+        if node.kind in ("right", "full"):
+            _may_be_null(lefts)
+        if node.kind == "right":
+            return R.JoinRows("left", right, left, condition)
+        return R.JoinRows("inner" if node.kind == "cross" else node.kind, left, right, condition)
+
+    def _merge(
+        self, node: tree.Join, scope: QueryScope, lefts: list[SourceScope], rights: list[SourceScope]
+    ) -> R.Expr | None:
+        """USING and NATURAL: equal columns of the same name become one."""
+        right_columns = {c.name: (s, c) for s in rights for c in s.columns if not c.hidden}
+        left_names = [c.name for s in lefts for c in s.columns if not c.hidden]
+        left_names += [n for n in scope.merged if n not in left_names]
+        names = node.using or tuple(n for n in left_names if n in right_columns)
+        tests = []
+        for name in names:
+            left = self._merge_side(name, scope, lefts, node)
+            if name not in right_columns:
+                self.fail("42703", f"there is no column {name} on the right side", node, nearest(name, right_columns))
+            source, column = right_columns[name]
+            right = source.column(column)
+            tests.append(self.compare("=", left, right, node))
+            column.hidden = True
+            for s in lefts:
+                for c in s.columns:
+                    c.hidden = c.hidden or c.name == name
+            if node.kind == "full":
+                both = self.unified([replace(left, nullable=True), replace(right, nullable=True)], node, "USING")
+                scope.merged[name] = R.Coalesce(both[0].type, True, tuple(both))
+            else:
+                scope.merged[name] = right if node.kind == "right" else left
+        return self.conjunction(tests) if tests else None
+
+    def _merge_side(self, name: str, scope: QueryScope, lefts: list[SourceScope], node: tree.Join) -> R.Expr:
+        if name in scope.merged:
+            return scope.merged[name]
+        found = [s.column(c) for s in lefts for c in s.columns if c.name == name and not c.hidden]
+        if len(found) != 1:
+            known = [c.name for s in lefts for c in s.columns]
+            problem = f"{name} is ambiguous" if found else f"there is no column {name}"
+            self.fail("42703", f"{problem} on the left side", node, nearest(name, known))
+        return found[0]
+
+
+class _NotGrouped(Exception):
+    def __init__(self, column: R.Column) -> None:
+        self.column = column
+
+
+def _may_be_null(sources: list[SourceScope]) -> None:
+    """The outer side of an outer join."""
+    for source in sources:
+        for column in source.columns:
+            column.nullable = True
+
+
+def table_outputs(table: Table) -> tuple[R.Output, ...]:
+    """The columns of a base table."""
+    return tuple(R.Output(c.name, c.type, not c.not_null) for c in table.columns)
+
+
+def _natural_name(node: tree.Expression) -> str:
+    """The name of a result column without AS: that of a column or function."""
+    if isinstance(node, tree.Reference):
+        return node.parts[-1]
+    if isinstance(node, tree.FunctionCall):
+        return node.name[-1].partition("_")[0] if node.name[-1].startswith(("trim_", "extract_")) else node.name[-1]
+    return _natural_name(node.operand) if isinstance(node, tree.Cast) else ""
+
+
+__all__ = ["QueryBinder", "contains_aggregate", "table_outputs"]

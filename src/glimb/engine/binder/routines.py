@@ -1,0 +1,578 @@
+"""Binding of blocks, control statements and routine bodies (ISO/IEC 9075-4 clauses 13 and 14).
+
+Which variables can never be NULL is found by assuming it of all that start with a value, and binding again without
+those to which something nullable is assigned, until nothing changes.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+from glimb.engine import resolved as R
+from glimb.engine import types as T
+from glimb.engine.binder.scope import Scope, VariableScope
+from glimb.engine.binder.statements import DataBinder
+from glimb.engine.catalog import Catalog, Routine
+from glimb.engine.types import Type
+from glimb.lang import tree
+from glimb.lang.node import replace, walk
+from glimb.lang.problem import Problem, ProblemError, nearest
+from glimb.lang.source import Source
+
+DIAGNOSTICS_TYPES = {"row_count": T.BIGINT, "number": T.INTEGER, "condition_number": T.INTEGER, "message_length": T.INTEGER}
+MESSAGE = T.varchar(4000)
+
+
+class Facts(NamedTuple):
+    """What binding a routine has shown."""
+
+    body: R.Stmt
+    parameters: tuple[R.Target, ...]
+    writes: bool
+    reads: bool
+
+
+class Names:
+    """Conditions and cursors declared in a block."""
+
+    def __init__(self, parent: Names | None) -> None:
+        self.parent = parent
+        self.conditions: dict[str, str] = {}
+        self.cursors: dict[str, R.CursorDef] = {}
+
+    def condition(self, name: str) -> str | None:
+        """The SQLSTATE of a declared condition, empty when it has none; None when it is not declared."""
+        if name in self.conditions:
+            return self.conditions[name]
+        return self.parent.condition(name) if self.parent else None
+
+    def cursor(self, name: str) -> R.CursorDef | None:
+        if name in self.cursors:
+            return self.cursors[name]
+        return self.parent.cursor(name) if self.parent else None
+
+
+class Label(NamedTuple):
+    """A label that encloses: kind is `block` or `loop`, `local` names its flag."""
+
+    name: str
+    kind: str
+    local: str
+
+
+class RoutineBinder(DataBinder):
+    """Binds any statement, alone or inside a routine."""
+
+    def __init__(self, catalog: Catalog, source: Source, routine: Routine | None = None, never_null: Any = None) -> None:
+        super().__init__(catalog, source)
+        self.routine = routine
+        self.never_null: set[str] | None = never_null
+        self.violations: set[str] = set()
+        self.problems: list[Problem] = []
+        self.locals = 0
+        self.labels: list[Label] = []
+        self.names: Names | None = None
+        self.in_handler = 0
+        self.block_depth = 0
+        self.atomic_depth = 0
+
+    # -- entry points
+
+    def statement(self, node: tree.Statement) -> R.Stmt:
+        handler = _STATEMENTS.get(type(node))
+        if handler is not None:
+            bound: R.Stmt = handler(self, node)
+            return bound
+        if isinstance(node, tree.CreateTable | tree.CreateView | tree.CreateRoutine | tree.Drop):
+            self.writes = True
+            return R.SchemaStmt(node, self.source[node.span], span=node.span)
+        return self.transaction(node)
+
+    def statements(self, nodes: tuple[tree.Statement, ...]) -> tuple[R.Stmt, ...]:
+        """Bind each by itself, so that one wrong statement does not hide what is wrong in the others."""
+        bound = []
+        for node in nodes:
+            try:
+                bound.append(self.statement(node))
+            except ProblemError as error:
+                self.problems += error.problems
+        return tuple(bound)
+
+    def local(self, name: str, letter: str = "v") -> str:
+        """A new Python local: a number, and what of the name is harmless, for readers."""
+        self.locals += 1
+        return f"{letter}{self.locals}_{re.sub('[^a-z0-9_]', '', name)[:24]}"
+
+    def declare(self, scope: VariableScope, name: str, type_: Type, node: tree.Node, nullable: bool = True) -> R.Target:
+        if name in scope.variables:
+            self.fail("42701", f"{name} is declared twice here", node)
+        local = self.local(name)
+        if self.never_null is not None and nullable:
+            nullable = local not in self.never_null
+        scope.variables[name] = R.Variable(type_, nullable, local, name)
+        return R.Target(local, name, type_)
+
+    # -- variables as targets
+
+    def target(self, node: tree.Reference) -> R.Target:
+        scope: Scope | None = self.scope
+        while scope is not None:
+            found = scope.find(node.parts)
+            if found and isinstance(found[0], R.Variable):
+                variable = found[0]
+                if isinstance(scope, VariableScope) and variable.name in scope.readonly:
+                    self.fail("42807", f"{variable.name} is an IN parameter and cannot be assigned", node)
+                return R.Target(variable.local, variable.name, variable.type)
+            scope = scope.parent
+        known = []
+        scope = self.scope
+        while scope is not None:
+            known += scope.names()
+            scope = scope.parent
+        name = ".".join(node.parts)
+        self.fail("42703", f"there is no variable {name} to assign to", node, nearest(node.parts[-1], known))
+
+    def assigned(self, target: R.Target, value: R.Expr) -> None:
+        """Note that a variable may become NULL."""
+        if value.nullable:
+            self.violations.add(target.local)
+
+    def receive(self, node: tree.Reference, type_: Type, nullable: bool) -> R.Receive:
+        """A target that takes a value which arrives in a local."""
+        target = self.target(node)
+        self.locals += 1
+        temp = f"in{self.locals}"
+        value = self.assign(R.Variable(type_, nullable, temp, ""), target.type, node, target.name)
+        self.assigned(target, value)
+        return R.Receive(temp, target, value)
+
+    def receives(self, targets: tuple[tree.Reference, ...], query: R.Query, node: tree.Node) -> tuple[R.Receive, ...]:
+        if len(targets) != len(query.columns):
+            self.fail("42601", f"{len(query.columns)} columns for {len(targets)} variables", node)
+        return tuple(self.receive(t, c.type, c.nullable) for t, c in zip(targets, query.columns, strict=True))
+
+    # -- simple statements
+
+    def query_statement(self, node: tree.QueryStatement) -> R.Stmt:
+        if self.routine is not None or self.scope is not None:
+            self.fail("42612", "a query inside a routine or block needs INTO, a cursor or FOR", node)
+        return R.QueryStmt(self.query(node.query), span=node.span)
+
+    def select_into(self, node: tree.SelectInto) -> R.Stmt:
+        query = self.query(node.query)
+        return R.SelectIntoStmt(query, self.receives(node.targets, query, node), False, span=node.span)
+
+    def set_variable(self, node: tree.SetVariable) -> R.Stmt:
+        if len(node.targets) > 1:
+            if isinstance(node.value, tree.Subquery):
+                query = self.query(node.value.query)
+                nullable = tuple(R.Output(c.name, c.type, True) for c in query.columns)
+                received = self.receives(node.targets, replace(query, columns=nullable), node)
+                return R.SelectIntoStmt(query, received, True, span=node.span)
+            if not isinstance(node.value, tree.RowValue) or len(node.value.items) != len(node.targets):
+                self.fail("42601", f"{len(node.targets)} variables need as many values", node)
+            nodes = node.value.items
+        else:
+            nodes = (node.value,)
+        targets = tuple(self.target(t) for t in node.targets)
+        self.why_no_aggregate = "in SET"
+        values = []
+        for target, value_node in zip(targets, nodes, strict=True):
+            value = self.assign(self.expression(value_node), target.type, value_node, target.name)
+            self.assigned(target, value)
+            values.append(value)
+        return R.SetStmt(targets, tuple(values), span=node.span)
+
+    def call_statement(self, node: tree.Call) -> R.Stmt:
+        name = node.name[-1]
+        if name not in self.catalog.routines:
+            if name == "note" and len(node.arguments) == 1:
+                return self._note(node)
+            known = [n for n, g in self.catalog.routines.items() if g[0].kind == "procedure"]
+            self.fail("42883", f"there is no procedure {name}", node, nearest(name, [*known, "note"]))
+        routine, arguments = self.resolve(name, node.arguments, node)
+        if routine.kind != "procedure":
+            how = f"SELECT * FROM TABLE({name}(...))" if routine.table else f"SELECT {name}(...)"
+            self.fail("42809", f"{name} is a {routine.kind_word}, not a procedure", node, how)
+        self.writes = True
+        positions = self._positions_of(routine, node)
+        receives: list[R.Receive | None] = []
+        for number, parameter in enumerate(routine.parameters):
+            if parameter.mode == "in":
+                continue
+            given = positions.get(number)
+            receives.append(self._out(given, parameter.name, parameter.type, node))
+        return R.CallStmt(routine, tuple(arguments), tuple(receives), span=node.span)
+
+    def _positions_of(self, routine: Routine, node: tree.Call) -> dict[int, tree.Argument]:
+        """Arguments by the number of their parameter."""
+        names = [p.name for p in routine.parameters]
+        return {names.index(a.name) if a.name else i: a for i, a in enumerate(node.arguments)}
+
+    def _out(self, given: tree.Argument | None, name: str, type_: Type, node: tree.Node) -> R.Receive | None:
+        """Where the value of an OUT or INOUT parameter goes: to a variable, or into the outcome (`?`, or a plain
+        value outside a routine)."""
+        value = given.value if given else None
+        if isinstance(value, tree.Reference) and self.scope is not None:
+            return self.receive(value, type_, True)
+        if self.scope is None and (value is None or not isinstance(value, tree.Reference)):
+            return None
+        hint = "declare a variable for it" if self.scope is not None else "write ? for it"
+        self.fail("42804", f"{name} is an OUT parameter and needs a variable", given or node, hint)
+
+    def _note(self, node: tree.Call) -> R.Stmt:
+        value = self.expression(node.arguments[0].value)
+        if value.type.kind != "null" and value.type.family != "text":
+            value = self.converted(value, T.CLOB, explicit=True)
+        return R.NoteStmt(value, span=node.span)
+
+    # -- blocks
+
+    def block(self, node: tree.Block) -> R.Stmt:
+        outer_scope, outer_names = self.scope, self.names
+        scope = self.scope = VariableScope(outer_scope, node.label)
+        names = self.names = Names(outer_names)
+        self.block_depth += 1
+        depth = self.block_depth
+        self.atomic_depth += node.atomic
+        label = Label(node.label, "block", self.local(node.label, "left"))
+        self.labels.append(label)
+        declares: list[R.Declare] = []
+        handlers: list[tree.DeclareHandler] = []
+        for declaration in node.declarations:
+            try:
+                self._declaration(declaration, scope, names, declares, handlers)
+            except ProblemError as error:
+                self.problems += error.problems
+        bound_handlers = self._handlers(handlers, depth)
+        body = self.statements(node.body)
+        self.labels.pop()
+        self.atomic_depth -= node.atomic
+        self.block_depth -= 1
+        self.scope, self.names = outer_scope, outer_names
+        cursors = tuple(names.cursors.values())
+        return R.BlockStmt(
+            tuple(declares), cursors, bound_handlers, body, node.atomic, label.local, depth, span=node.span
+        )
+
+    def _declaration(
+        self,
+        node: tree.Node,
+        scope: VariableScope,
+        names: Names,
+        declares: list[R.Declare],
+        handlers: list[tree.DeclareHandler],
+    ) -> None:
+        if isinstance(node, tree.DeclareVariable):
+            type_ = self.type(node.type)
+            for name in node.names:
+                value: R.Expr = R.Const(type_, True, None)
+                if node.default is not None:
+                    value = self.assign(self.expression(node.default), type_, node.default, name)
+                target = self.declare(scope, name, type_, node)
+                self.assigned(target, value)
+                declares.append(R.Declare(target, value, span=node.span))
+        elif isinstance(node, tree.DeclareCondition):
+            if node.name in names.conditions:
+                self.fail("42701", f"condition {node.name} is declared twice here", node)
+            names.conditions[node.name] = node.sqlstate
+        elif isinstance(node, tree.DeclareCursor):
+            if node.name in names.cursors:
+                self.fail("42701", f"cursor {node.name} is declared twice here", node)
+            query = self.query(node.query)
+            names.cursors[node.name] = R.CursorDef(self.local(node.name, "c"), node.name, query, self.new_source())
+        else:
+            assert isinstance(node, tree.DeclareHandler)
+            handlers.append(node)
+
+    def _handlers(self, nodes: list[tree.DeclareHandler], depth: int) -> tuple[R.Handler, ...]:
+        handlers = []
+        taken: set[str] = set()
+        for number, node in enumerate(nodes):
+            try:
+                states = tuple(self._handled(c, node) for c in node.conditions)
+                double = taken & set(states)
+                if double:
+                    self.fail("42710", f"two handlers of this block handle {', '.join(sorted(double))}", node)
+                taken |= set(states)
+                self.in_handler += 1
+                action = self.statement(node.action)
+                self.in_handler -= 1
+                handlers.append(R.Handler(node.kind, states, action, depth * 100 + number, span=node.span))
+            except ProblemError as error:
+                self.problems += error.problems
+        return tuple(handlers)
+
+    def _handled(self, condition: str, node: tree.Node) -> str:
+        """What a handler handles, as matched at run time."""
+        general = {"sqlexception": "exception", "sqlwarning": "warning", "not found": "02"}
+        if condition in general:
+            return general[condition]
+        if len(condition) == 5 and (condition.isupper() or condition.isdigit()) and condition == condition.upper():
+            return condition
+        return self._named_condition(condition, node) or f"name:{condition}"
+
+    def _named_condition(self, name: str, node: tree.Node) -> str:
+        state = self.names.condition(name) if self.names is not None else None
+        if state is None:
+            known: list[str] = []
+            names = self.names
+            while names is not None:
+                known += names.conditions
+                names = names.parent
+            self.fail("42704", f"there is no condition {name}", node, nearest(name, known) or f"DECLARE {name} CONDITION")
+        return state
+
+    # -- control
+
+    def if_statement(self, node: tree.If) -> R.Stmt:
+        arms = []
+        for condition, body in node.arms:
+            bound = self._guarded_condition(condition, "IF")
+            arms.append((bound, self.statements(body)))
+        return R.IfStmt(tuple(arms), self.statements(node.otherwise or ()), span=node.span)
+
+    def _guarded_condition(self, node: tree.Expression, where: str) -> R.Expr:
+        """A condition; when it is wrong, its problem is kept and binding goes on with what follows."""
+        try:
+            self.why_no_aggregate = f"in {where}"
+            return self.condition(node, where)
+        except ProblemError as error:
+            self.problems += error.problems
+            return R.Const(T.BOOLEAN, True, None)
+
+    def case_statement(self, node: tree.CaseStatement) -> R.Stmt:
+        operand: R.Expr | None = None
+        reference: R.Expr | None = None
+        local = ""
+        if node.operand is not None:
+            operand = self.expression(node.operand)
+            local = self.local("case", "k")
+            reference = R.Variable(operand.type, operand.nullable, local, "")
+        arms = [(self.when(reference, conditions), self.statements(body)) for conditions, body in node.arms]
+        otherwise = self.statements(node.otherwise) if node.otherwise is not None else None
+        return R.CaseStmt(tuple(arms), otherwise, operand, local, span=node.span)
+
+    def loop(self, node: tree.While | tree.Loop | tree.Repeat) -> R.Stmt:
+        local = self.local(node.label, "again")
+        before = self._guarded_condition(node.condition, "WHILE") if isinstance(node, tree.While) else None
+        self.labels.append(Label(node.label, "loop", local))
+        body = self.statements(node.body)
+        self.labels.pop()
+        after = self._guarded_condition(node.until, "UNTIL") if isinstance(node, tree.Repeat) else None
+        return R.LoopStmt(before, body, after, node.label, local, span=node.span)
+
+    def for_statement(self, node: tree.For) -> R.Stmt:
+        query = self.query(node.query)
+        outer = self.scope
+        scope = self.scope = VariableScope(outer, node.name or node.label)
+        targets = tuple(self.declare(scope, c.name, c.type, node, c.nullable) for c in query.columns)
+        for column, target in zip(query.columns, targets, strict=True):
+            if column.nullable:
+                self.violations.add(target.local)
+        scope.readonly |= {c.name for c in query.columns}
+        local = self.local(node.label, "again")
+        self.labels.append(Label(node.label, "loop", local))
+        body = self.statements(node.body)
+        self.labels.pop()
+        self.scope = outer
+        return R.ForStmt(query, targets, body, node.label, local, span=node.span)
+
+    def leave(self, node: tree.Leave) -> R.Stmt:
+        label = self._label(node.label, node)
+        return R.LeaveStmt(node.label, label.local, span=node.span)
+
+    def iterate(self, node: tree.Iterate) -> R.Stmt:
+        label = self._label(node.label, node)
+        if label.kind != "loop":
+            self.fail("42612", f"ITERATE {node.label} needs a loop, {node.label} is a block", node)
+        return R.IterateStmt(node.label, label.local, span=node.span)
+
+    def _label(self, name: str, node: tree.Node) -> Label:
+        known = [label.name for label in self.labels if label.name]
+        for label in reversed(self.labels):
+            if label.name == name:
+                return label
+        self.fail("42704", f"no enclosing statement has the label {name}", node, nearest(name, known))
+
+    def return_statement(self, node: tree.Return) -> R.Stmt:
+        routine = self.routine
+        if routine is None:
+            self.fail("42612", "RETURN stands in a routine", node)
+        if routine.kind == "procedure":
+            if node.value is not None or node.query is not None:
+                self.fail("42601", "a procedure returns no value", node, "use an OUT parameter")
+            return R.ReturnStmt(None, None, span=node.span)
+        if routine.table:
+            return R.ReturnStmt(None, self._returned_rows(routine, node), span=node.span)
+        assert routine.returns is not None
+        if node.value is None:
+            if node.query is not None:
+                value: tree.Expression = tree.Subquery(node.query, span=node.query.span)
+            else:
+                self.fail("42601", f"RETURN needs a value of type {routine.returns}", node)
+        else:
+            value = node.value
+        bound = self.assign(self.expression(value), routine.returns, value, f"the result of {routine.name}")
+        return R.ReturnStmt(bound, None, span=node.span)
+
+    def _returned_rows(self, routine: Routine, node: tree.Return) -> R.Query:
+        if node.query is None:
+            self.fail("42601", f"{routine.name} returns a table", node, "RETURN TABLE (SELECT ...)")
+        query = self.query(node.query, tuple(t for _, t in routine.table))
+        if len(query.columns) != len(routine.table):
+            self.fail("42601", f"{len(query.columns)} columns returned, {routine.name} has {len(routine.table)}", node)
+        over = self._over(query)
+        items = tuple(
+            self.assign(i, t, node, f"column {n}") for i, (n, t) in zip(over.items, routine.table, strict=True)
+        )
+        if items == over.items:
+            return query
+        columns = tuple(R.Output(n, t, True) for n, t in routine.table)
+        return R.Query(replace(over, items=items), columns, (), (), 0, None, None, False, ())
+
+    # -- cursors
+
+    def _cursor(self, name: str, node: tree.Node) -> R.CursorDef:
+        found = self.names.cursor(name) if self.names is not None else None
+        if found is None:
+            known: list[str] = []
+            names = self.names
+            while names is not None:
+                known += names.cursors
+                names = names.parent
+            self.fail("42704", f"there is no cursor {name} here", node, nearest(name, known))
+        return found
+
+    def open_cursor(self, node: tree.Open) -> R.Stmt:
+        return R.OpenStmt(self._cursor(node.cursor, node), span=node.span)
+
+    def close_cursor(self, node: tree.Close) -> R.Stmt:
+        return R.CloseStmt(self._cursor(node.cursor, node), span=node.span)
+
+    def fetch(self, node: tree.Fetch) -> R.Stmt:
+        cursor = self._cursor(node.cursor, node)
+        return R.FetchStmt(cursor, self.receives(node.targets, cursor.query, node), span=node.span)
+
+    # -- conditions
+
+    def signal(self, node: tree.Signal) -> R.Stmt:
+        state = node.sqlstate
+        if node.condition:
+            state = self._named_condition(node.condition, node) or "45000"
+        items = []
+        for name, value_node in node.items:
+            value = self.expression(value_node)
+            if value.type.family not in ("text", "null"):
+                self.fail("42804", f"{name.upper()} is a text, this is {value.type}", value_node, "CAST(... AS VARCHAR(100))")
+            items.append((name, value))
+        return R.SignalStmt(node.again, state, node.condition, tuple(items), span=node.span)
+
+    def get_diagnostics(self, node: tree.GetDiagnostics) -> R.Stmt:
+        items = []
+        for target, name in node.items:
+            items.append((self.receive(target, DIAGNOSTICS_TYPES.get(name, MESSAGE), True), name))
+        condition = self.expression(node.condition) if node.condition is not None else None
+        if condition is not None and condition.type.family != "exact":
+            self.fail("42804", "the number of a condition is a whole number", node)
+        return R.DiagnosticsStmt(tuple(items), condition, node.stacked, span=node.span)
+
+    def commit_or_rollback(self, node: tree.Commit | tree.Rollback) -> R.Stmt:
+        ends = not (isinstance(node, tree.Rollback) and node.savepoint)
+        if ends and self.atomic_depth:
+            self.fail("42612", "a transaction may not end inside an ATOMIC block", node)
+        if ends and self.routine is not None and self.routine.kind == "function":
+            self.fail("42612", "a function may not end a transaction", node)
+        return self.transaction(node)
+
+
+def bind_statement(catalog: Catalog, node: tree.Statement, source: Source) -> tuple[R.Stmt, bool]:
+    """Bind a statement that stands alone. Gives it with whether it may change data; raises ProblemError."""
+    bound, binder = _until_stable(lambda assumed: _bind_alone(catalog, node, source, assumed))
+    return bound, binder.writes
+
+
+def _bind_alone(
+    catalog: Catalog, node: tree.Statement, source: Source, assumed: set[str] | None
+) -> tuple[R.Stmt, RoutineBinder]:
+    binder = RoutineBinder(catalog, source, None, assumed)
+    return binder.statement(node), binder
+
+
+def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
+    """Bind the body of a routine; raises ProblemError with everything that is wrong in it."""
+    targets: list[R.Target] = []
+
+    def bind(assumed: set[str] | None) -> tuple[R.Stmt, RoutineBinder]:
+        binder = RoutineBinder(catalog, routine.source, routine, assumed)
+        scope = binder.scope = VariableScope(None, routine.name)
+        targets.clear()
+        for parameter, node in zip(routine.parameters, routine.definition.parameters, strict=True):
+            target = binder.declare(scope, parameter.name, parameter.type, node)
+            targets.append(target)
+            binder.violations.add(target.local)
+            if parameter.mode == "in" and routine.kind == "procedure":
+                scope.readonly.add(parameter.name)
+        return binder.statement(routine.definition.body), binder
+
+    bound, binder = _until_stable(bind)
+    return Facts(bound, tuple(targets), binder.writes, binder.reads)
+
+
+def _until_stable(bind: Callable[[set[str] | None], tuple[R.Stmt, RoutineBinder]]) -> tuple[R.Stmt, RoutineBinder]:
+    """Bind, first assuming that every variable is nullable; then with ever fewer assumed not to be."""
+    bound, binder = bind(None)
+    if binder.problems:
+        raise ProblemError(*binder.problems)
+    assumed = _all_locals(bound) - _starting_null(bound)
+    if not assumed:
+        return bound, binder
+    while True:
+        bound, binder = bind(assumed)
+        broken = assumed & binder.violations
+        if not broken:
+            return bound, binder
+        assumed -= broken
+
+
+def _all_locals(bound: R.Stmt) -> set[str]:
+    return {n.target.local for n in walk(bound) if isinstance(n, R.Declare)}
+
+
+def _starting_null(bound: R.Stmt) -> set[str]:
+    """Variables that start as NULL."""
+    return {
+        n.target.local
+        for n in walk(bound)
+        if isinstance(n, R.Declare) and isinstance(n.value, R.Const) and n.value.value is None
+    }
+
+
+_STATEMENTS: dict[type, Any] = {
+    tree.QueryStatement: RoutineBinder.query_statement,
+    tree.SelectInto: RoutineBinder.select_into,
+    tree.Insert: RoutineBinder.insert,
+    tree.Update: RoutineBinder.update,
+    tree.Delete: RoutineBinder.delete,
+    tree.Call: RoutineBinder.call_statement,
+    tree.SetVariable: RoutineBinder.set_variable,
+    tree.Block: RoutineBinder.block,
+    tree.If: RoutineBinder.if_statement,
+    tree.CaseStatement: RoutineBinder.case_statement,
+    tree.While: RoutineBinder.loop,
+    tree.Loop: RoutineBinder.loop,
+    tree.Repeat: RoutineBinder.loop,
+    tree.For: RoutineBinder.for_statement,
+    tree.Leave: RoutineBinder.leave,
+    tree.Iterate: RoutineBinder.iterate,
+    tree.Return: RoutineBinder.return_statement,
+    tree.Open: RoutineBinder.open_cursor,
+    tree.Fetch: RoutineBinder.fetch,
+    tree.Close: RoutineBinder.close_cursor,
+    tree.Signal: RoutineBinder.signal,
+    tree.GetDiagnostics: RoutineBinder.get_diagnostics,
+    tree.Commit: RoutineBinder.commit_or_rollback,
+    tree.Rollback: RoutineBinder.commit_or_rollback,
+}

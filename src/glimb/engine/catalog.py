@@ -1,0 +1,263 @@
+"""The catalog: tables with their constraints, views and routines, by name. Its changes are undone like those of rows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from operator import itemgetter
+from typing import TYPE_CHECKING, Any
+
+from glimb.engine.types import Type
+from glimb.lang import tree
+from glimb.lang.source import Source
+
+if TYPE_CHECKING:
+    from glimb.engine.session import Session
+
+Row = tuple[Any, ...]
+Entry = tuple[Any, Any, Any, Any]
+"""One change in a log: where (a Table or the Catalog), its key, before, after."""
+
+EMPTY: dict[int, Row] = {}
+SHARED = object()
+"""Stands for the writer of a table that several sessions have changed and not yet committed."""
+
+
+class ColumnInfo:
+    """A column of a table; `default` is the parsed expression, None for NULL."""
+
+    __slots__ = ("default", "name", "not_null", "type")
+
+    def __init__(self, name: str, type_: Type, not_null: bool, default: tree.Expression | None) -> None:
+        self.name = name
+        self.type = type_
+        self.not_null = not_null
+        self.default = default
+
+
+class Index:
+    """Rows by key. A unique one maps a key to its row, another a key to its rows by row id. Keys with NULL are left out."""
+
+    __slots__ = ("columns", "get_key", "map", "name", "single", "unique")
+
+    def __init__(self, name: str, columns: tuple[int, ...], unique: bool) -> None:
+        self.name = name
+        self.columns = columns
+        self.unique = unique
+        self.single = len(columns) == 1
+        self.get_key: Callable[[Row], Any] = itemgetter(*columns)
+        self.map: dict[Any, Any] = {}
+
+    def has_null(self, key: Any) -> bool:
+        return key is None if self.single else None in key
+
+    def add(self, row: Row) -> None:
+        key = self.get_key(row)
+        if not self.has_null(key):
+            if self.unique:
+                self.map[key] = row
+            else:
+                self.map.setdefault(key, {})[row[-1]] = row
+
+    def remove(self, row: Row) -> None:
+        key = self.get_key(row)
+        if not self.has_null(key):
+            if not self.unique:
+                rows = self.map[key]
+                del rows[row[-1]]
+                if not rows:
+                    del self.map[key]
+            elif self.map[key] is row:
+                del self.map[key]
+
+
+class CheckInfo:
+    """A CHECK constraint, as parsed, with the text it was written in."""
+
+    __slots__ = ("condition", "name", "text")
+
+    def __init__(self, name: str, condition: tree.Expression, text: str) -> None:
+        self.name = name
+        self.condition = condition
+        self.text = text
+
+
+class ForeignKey:
+    """Columns of `table` that must be found among the key columns of `target`, unless one of them is NULL."""
+
+    __slots__ = ("child_index", "columns", "name", "on_delete", "on_update", "table", "target", "target_index")
+
+    def __init__(self, name: str, table: Table, columns: tuple[int, ...], target: Table, actions: tuple[str, str]) -> None:
+        self.name = name
+        self.table = table
+        self.columns = columns
+        self.target = target
+        self.on_delete, self.on_update = actions
+        self.target_index: Index
+        self.child_index: Index
+
+
+class Table:
+    """A base table: definition, rows by row id, indexes. A row's last element is its row id.
+
+    A deleted row leaves a tombstone (None), so that a row that comes back stands where it stood.
+    """
+
+    kind = "table"
+
+    def __init__(self, name: str, columns: Iterable[ColumnInfo]) -> None:
+        self.name = name
+        self.columns = tuple(columns)
+        self.positions = {c.name: i for i, c in enumerate(self.columns)}
+        self.primary: Index | None = None
+        self.indexes: list[Index] = []
+        self.checks: list[CheckInfo] = []
+        self.foreign: list[ForeignKey] = []
+        self.referenced: list[ForeignKey] = []
+        self.constraint_names: set[str] = set()
+        self.rows: dict[int, Row | None] = {}
+        self.dead = 0
+        self.next_id = 1
+        self.writers: set[Session] = set()
+        self.writer: Any = None
+        self.changed_at = 0
+        self.validate: Callable[..., None] | None = None
+        """Compiled NOT NULL and CHECK constraints, made when first needed: validate(session, row)."""
+
+    # -- reading
+
+    def scan(self) -> Iterable[Row]:
+        """All rows, in the order in which they came."""
+        if self.dead:
+            return [row for row in self.rows.values() if row is not None]
+        return self.rows.values()  # type: ignore[return-value]
+
+    def lookup(self, number: int) -> Callable[..., Any]:
+        """`get` of index `number`: key -> row (unique) or rows by id."""
+        return self.indexes[number].map.get
+
+    def key_text(self, row: Row) -> Any:
+        """What names a row: its primary key, or its row id."""
+        return self.primary.get_key(row) if self.primary else row[-1]
+
+    # -- changing, always through a session's log
+
+    def put(self, row_id: int, before: Row | None, after: Row | None) -> None:
+        """Replace one row: insert when `before` is None, delete when `after` is."""
+        if before is not None:
+            for index in self.indexes:
+                index.remove(before)
+        if after is not None:
+            for index in self.indexes:
+                index.add(after)
+            if before is None and row_id in self.rows:
+                self.dead -= 1
+        else:
+            self.dead += 1
+        self.rows[row_id] = after
+
+    def undo(self, row_id: int, before: Row | None, after: Row | None) -> None:
+        """Take one change back: the entry was (row_id, before, after)."""
+        if before is None and after is not None:
+            for index in self.indexes:
+                index.remove(after)
+            del self.rows[row_id]
+        else:
+            self.put(row_id, after, before)
+
+
+class View:
+    """A stored query, bound anew whenever it is used."""
+
+    kind = "view"
+
+    def __init__(self, name: str, columns: tuple[str, ...], query: tree.Query, source: Source) -> None:
+        self.name = name
+        self.columns = columns
+        self.query = query
+        self.source = source
+
+
+class ParameterInfo:
+    """A parameter of a routine."""
+
+    __slots__ = ("default", "mode", "name", "type")
+
+    def __init__(self, name: str, type_: Type, mode: str, default: tree.Expression | None) -> None:
+        self.name = name
+        self.type = type_
+        self.mode = mode
+        self.default = default
+
+
+class Routine:
+    """A stored function or procedure. `code` and `recorded` are its two compiled forms, made at the first call."""
+
+    def __init__(
+        self,
+        definition: tree.CreateRoutine,
+        source: Source,
+        parameters: tuple[ParameterInfo, ...],
+        returns: Type | None,
+        table: tuple[tuple[str, Type], ...],
+    ) -> None:
+        self.name = definition.name[-1]
+        self.kind = definition.kind
+        self.definition = definition
+        self.source = source
+        self.parameters = parameters
+        self.returns = returns
+        self.table = table
+        self.code: Callable[..., Any]
+        self.recorded: Callable[..., Any]
+        self.facts: Any = None
+        """What the binder found out about the body (see binder.routines.Facts)."""
+
+    @property
+    def signature(self) -> str:
+        """Name and parameter types, as shown in messages."""
+        return f"{self.name}({', '.join(str(p.type) for p in self.parameters)})"
+
+    @property
+    def kind_word(self) -> str:
+        """scalar function, table function or procedure."""
+        if self.kind == "procedure":
+            return "procedure"
+        return "table function" if self.table else "scalar function"
+
+
+class Catalog:
+    """All objects by name. `version` changes with every change, so that what was compiled before is compiled anew."""
+
+    def __init__(self) -> None:
+        self.relations: dict[str, Table | View] = {}
+        self.routines: dict[str, tuple[Routine, ...]] = {}
+        self.version = 0
+        self.last_version = 0
+        self.on_change: Callable[[], None] = lambda: None
+
+    def change(self, log: list[Entry], space: str, name: str, after: Any) -> None:
+        """Set `name` in `relations` or `routines` to `after` (None removes it) and write it to the log."""
+        before = getattr(self, space).get(name)
+        self.last_version += 1
+        log.append((self, (space, name), (before, self.version), (after, self.last_version)))
+        self._set(space, name, after, self.last_version)
+
+    def undo(self, key: tuple[str, str], before: tuple[Any, int], after: tuple[Any, int]) -> None:
+        self._set(*key, *before)
+
+    def _set(self, space: str, name: str, value: Any, version: int) -> None:
+        objects = getattr(self, space)
+        if value is None:
+            objects.pop(name, None)
+        else:
+            objects[name] = value
+        self.version = version
+        self.on_change()
+
+    def tables(self) -> list[Table]:
+        """Base tables, by name."""
+        return [r for _, r in sorted(self.relations.items()) if isinstance(r, Table)]
+
+    def all_routines(self) -> list[Routine]:
+        """Routines, by name."""
+        return [r for _, group in sorted(self.routines.items()) for r in group]

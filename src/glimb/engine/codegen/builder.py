@@ -1,0 +1,128 @@
+"""Lines of generated Python: functions of one unit, their constants, and the span of SQL behind every line."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+from glimb.engine import conditions, functions, values
+from glimb.engine.conditions import Condition
+from glimb.engine.trace import GeneratedCode
+from glimb.lang.source import NOWHERE, Source, Span
+
+RUNTIME: dict[str, Any] = {
+    **{n: v for m in (values, functions, conditions) for n, v in vars(m).items() if callable(v)},
+    "math": math,
+    "MISSING": object(),
+}
+MAX_INDENT = 90
+
+
+class Unit:
+    """One piece of generated code: a top-level statement, a routine, or the checks of a table."""
+
+    def __init__(self, title: str, source: Source, routine: str = "") -> None:
+        self.title = title
+        self.source = source
+        self.routine = routine
+        self.functions: list[Function] = []
+        self.constants: dict[str, Any] = {}
+        self._names: dict[tuple[type, Any], str] = {}
+
+    def constant(self, value: Any, hint: str) -> str:
+        """The name under which generated code reaches an object."""
+        try:
+            key = (type(value), value)
+            known = self._names.get(key)
+        except TypeError:
+            key = (type(value), id(value))
+            known = self._names.get(key)
+        if known is None:
+            known = self._names[key] = f"{hint}{len(self.constants) + 1}"
+            self.constants[known] = value
+        return known
+
+    def function(self, hint: str, parameters: list[str], span: Span) -> Function:
+        """A new function; its parameters may still grow while it is written."""
+        function = Function(self, f"{hint}{len(self.functions) + 1}", parameters, span)
+        self.functions.append(function)
+        return function
+
+    def text(self) -> tuple[str, list[Span]]:
+        """The whole source, and the span behind each line."""
+        lines: list[str] = []
+        spans: list[Span] = []
+        for function in self.functions:
+            for depth, text, span in function.assembled():
+                lines.append("    " * depth + text)
+                spans.append(span)
+            lines += ["", ""]
+            spans += [function.span, function.span]
+        return "\n".join(lines).rstrip("\n") + "\n", spans
+
+    def compile(self) -> tuple[dict[str, Any], GeneratedCode]:
+        """Run the source; gives its namespace. What Python's compiler cannot take is 54001."""
+        text, spans = self.text()
+        code = GeneratedCode(self.title, self.routine, self.source, text, spans)
+        namespace = {**RUNTIME, **self.constants}
+        try:
+            exec(compile(text, code.filename, "exec"), namespace)
+        except (SyntaxError, RecursionError, MemoryError) as error:
+            if isinstance(error, SyntaxError) and "nested" not in str(error) and "indent" not in str(error):
+                raise
+            raise Condition("54001", f"the statement is too complex to compile ({error})") from None
+        code.register()
+        return namespace, code
+
+
+class Function:
+    """A function being written."""
+
+    def __init__(self, unit: Unit, name: str, parameters: list[str], span: Span) -> None:
+        self.unit = unit
+        self.name = name
+        self.parameters = parameters
+        self.span = span
+        self.at = span
+        self.prologue: list[str] = []
+        self.lines: list[tuple[int, str, Span]] = []
+        self.depth = 1
+        self._temps = 0
+
+    def line(self, text: str) -> None:
+        """One line at the current depth; it stands for the statement at `self.at`."""
+        self.lines.append((self.depth, text, self.at))
+
+    @contextmanager
+    def indented(self, header: str = "") -> Iterator[None]:
+        """Write `header`, then the lines of the body one level deeper; an empty body gets `pass`."""
+        if header:
+            self.line(header)
+        self.depth += 1
+        if self.depth > MAX_INDENT:
+            raise Condition("54001", "the statement is nested too deep to compile")
+        before = len(self.lines)
+        yield
+        if len(self.lines) == before:
+            self.line("pass")
+        self.depth -= 1
+
+    @contextmanager
+    def placed(self, span: Span) -> Iterator[None]:
+        """Lines written in the body stand for another statement."""
+        outer, self.at = self.at, span if span != NOWHERE else self.at
+        yield
+        self.at = outer
+
+    def temp(self, hint: str = "t") -> str:
+        """A new local name."""
+        self._temps += 1
+        return f"{hint}{self._temps}"
+
+    def assembled(self) -> list[tuple[int, str, Span]]:
+        """All lines with the header."""
+        header = f"def {self.name}({', '.join(self.parameters)}):"
+        body = [(1, text, self.span) for text in self.prologue] + self.lines
+        return [(0, header, self.span), *(body or [(1, "pass", self.span)])]

@@ -1,0 +1,437 @@
+"""Expressions as Python text, in three forms: the value (None is NULL), whether it is true, whether it is false.
+
+A condition is written in the second form, so that most three-valued logic costs no more than Python's own: `a < b`
+over columns that may be NULL becomes `(a is not None and b is not None and a < b)`.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from glimb.engine import resolved as R
+from glimb.engine.codegen.builder import Function
+from glimb.engine.conditions import Condition
+from glimb.engine.types import Type
+from glimb.lang.source import Span
+
+PYTHON_SIGNS = {"=": "==", "<>": "!=", "<": "<", "<=": "<=", ">": ">", ">=": ">="}
+OPPOSITE = {"=": "<>", "<>": "=", "<": ">=", "<=": ">", ">": "<=", ">=": "<"}
+SMALL = 1_073_741_823
+
+
+class ExpressionWriter:
+    """Writes expressions into one function. `columns` gives the Python text of the columns of each row source that
+    is in reach: the name of a row, or one text a column. What is not in reach becomes a parameter (`free`)."""
+
+    def __init__(self, function: Function, inside_query: bool) -> None:
+        self.function = function
+        self.unit = function.unit
+        self.columns: dict[int, str | list[str]] = {}
+        self.locals: set[str] = set()
+        self.shared: dict[int, str] = {}
+        self.free: dict[R.Expr, str] = {}
+        self.inside_query = inside_query
+
+    # -- values
+
+    def value(self, e: R.Expr) -> str:
+        """Python text of the value."""
+        handler = _VALUES.get(type(e))
+        if handler is not None:
+            text: str = handler(self, e)
+            return text
+        if not e.nullable:
+            return self.true(e)
+        return self._three_valued(e)
+
+    def const(self, e: R.Const) -> str:
+        value = e.value
+        if value is None or isinstance(value, bool) or (isinstance(value, int) and abs(value) < 1 << 64):
+            return repr(value) if not isinstance(value, int) or value >= 0 or isinstance(value, bool) else f"({value})"
+        return self.unit.constant(value, "K")
+
+    def column(self, e: R.Column) -> str:
+        row = self.columns.get(e.source)
+        if row is None:
+            return self._free(e)
+        return f"{row}[{e.index}]" if isinstance(row, str) else row[e.index]
+
+    def variable(self, e: R.Variable) -> str:
+        if not self.inside_query or e.local in self.locals:
+            return e.local
+        return self._free(e)
+
+    def shared_value(self, e: R.Shared) -> str:
+        return self.shared[e.number] if e.number in self.shared else self._free(e)
+
+    def _free(self, e: R.Expr) -> str:
+        """Something from outside this function: it comes in as a parameter."""
+        name = self.free.get(e)
+        if name is None:
+            name = e.local if isinstance(e, R.Variable) else f"o{len(self.free) + 1}"
+            self.free[e] = name
+            self.function.parameters.append(name)
+        return name
+
+    def let(self, e: R.Let) -> str:
+        temp = self.function.temp()
+        value = self.value(e.value)
+        self.shared[e.number] = temp
+        return f"(({temp} := {value}), {self.value(e.body)})[1]"
+
+    def type(self, type_: Type) -> str:
+        return self.unit.constant(type_, "TYPE_")
+
+    def is_atom(self, text: str) -> bool:
+        """Whether a text may be written twice: a name, a literal or a column of a row."""
+        head, _, rest = text.partition("[")
+        return head.isidentifier() and (not rest or rest[:-1].isdigit()) or text.lstrip("(-").rstrip(")").isdigit()
+
+    def guarded(self, arguments: tuple[R.Expr, ...]) -> tuple[list[str], list[str]]:
+        """Texts of the arguments and the NULL tests to make before they are used. A test computes its argument
+        where that is more than a name; every argument after the first such test is computed in a test too, so
+        that the order of evaluation stays the written one."""
+        texts: list[str] = []
+        tests: list[str] = []
+        for argument in arguments:
+            text = self.value(argument)
+            if argument.nullable:
+                if self.is_atom(text):
+                    tests.append(f"{text} is None")
+                else:
+                    temp = self.function.temp()
+                    tests.append(f"({temp} := {text}) is None")
+                    text = temp
+            texts.append(text)
+        return texts, tests
+
+    def strict(self, arguments: tuple[R.Expr, ...], code: str) -> str:
+        """`code` over the arguments, NULL when one of them is."""
+        if code == "{0}":
+            return self.value(arguments[0])
+        texts, tests = self.guarded(arguments)
+        if code.count("{0}") > 1 and texts and not self.is_atom(texts[0]):
+            temp = self.function.temp()
+            code = f"(({temp} := {{0}}), {code.replace('{0}', temp)})[1]"
+        filled = code
+        for number, text in enumerate(texts):
+            filled = filled.replace(f"{{{number}}}", text)
+        return f"(None if {' or '.join(tests)} else {filled})" if tests else filled
+
+    def strict_call(self, e: R.Strict) -> str:
+        return self.strict(e.arguments, e.code)
+
+    def arith(self, e: R.Arith) -> str:
+        if e.sign == "/":
+            return self.strict((e.left, e.right), "divide({0}, {1})")
+        if not e.nullable and isinstance(e.left, R.Arith) and e.left.sign == e.sign and e.sign in "+*":
+            return f"{self.arith(e.left)[:-1]} {e.sign} {self.value(e.right)})"
+        return self.strict((e.left, e.right), f"({{0}} {e.sign} {{1}})")
+
+    def checked(self, e: R.Checked) -> str:
+        temp = self.function.temp()
+        call = f"check_{'integer' if e.type.is_integer else 'decimal'}"
+        inner = self.value(e.operand)
+        limit = min(e.type.limit - 1, SMALL)
+        check = f"{call}({temp}, {self.type(e.type)})"
+        if e.operand.nullable:
+            return f"({temp} if ({temp} := {inner}) is None or -{limit} <= {temp} <= {limit} else {check})"
+        return f"({temp} if -{limit} <= ({temp} := {inner}) <= {limit} else {check})"
+
+    def convert(self, e: R.Convert) -> str:
+        source, target = e.operand.type, e.type
+        call = f"convert({{0}}, {self.type(source)}, {self.type(target)}, {e.explicit})"
+        if source.family == target.family == "text":
+            call = f"{'cut' if e.explicit else 'fit'}_text({{0}}, {self.type(target)})"
+        return self.strict((e.operand,), call)
+
+    def case(self, e: R.Case) -> str:
+        text = self.value(e.otherwise)
+        for condition, value in reversed(e.arms):
+            text = f"({self.value(value)} if {self.true(condition)} else {text})"
+        return text
+
+    def coalesce(self, e: R.Coalesce) -> str:
+        items = list(e.items)
+        text = self.value(items.pop())
+        for item in reversed(items):
+            inner = self.value(item)
+            if not item.nullable:
+                text = inner
+            elif self.is_atom(inner):
+                text = f"({inner} if {inner} is not None else {text})"
+            else:
+                temp = self.function.temp()
+                text = f"({temp} if ({temp} := {inner}) is not None else {text})"
+        return text
+
+    def routine_call(self, e: R.RoutineCall) -> str:
+        routine = self.unit.constant(e.routine, f"R_{e.routine.name if e.routine.name.isidentifier() and e.routine.name.isascii() else ''}_")
+        arguments = "".join(f", {self.value(a)}" for a in e.arguments)
+        return f"{routine}.{self.form}(s, d + 1{arguments})"
+
+    @property
+    def form(self) -> str:
+        """Which of the two compiled forms of a routine to call."""
+        return "recorded" if getattr(self.unit, "recording", False) else "code"
+
+    # -- subqueries
+
+    def scalar_query(self, e: R.ScalarQuery) -> str:
+        return self.query_call(e.query, "scalar", e.span)
+
+    def exists_query(self, e: R.ExistsQuery) -> str:
+        return self.query_call(e.query, "exists", e.span)
+
+    def in_query(self, e: R.InQuery) -> str:
+        found = self.query_call(e.query, "set", e.span)
+        operand = ", ".join(self.value(o) for o in e.operands)
+        probe = f"({operand},)" if len(e.operands) > 1 else operand
+        call = f"is_in({probe}, {found})"
+        return f"not3({call})" if e.negated else call
+
+    def quantified(self, e: R.QuantifiedQuery) -> str:
+        found = self.query_call(e.query, "column", e.span)
+        sign = PYTHON_SIGNS[e.sign]
+        return f"quantified({self.value(e.operand)}, {self.unit.constant(sign, 'SIGN')}, {e.every}, {found})"
+
+    def query_call(self, query: R.Query, form: str, span: Span) -> str:
+        """Call a function of its own that runs the query; inside a query its results are remembered by the values
+        that come from outside it, unless it does more than read."""
+        from glimb.engine.codegen.queries import is_volatile, write_query
+
+        name, free = write_query(self.unit, query, form)
+        arguments = "".join(f", {self.value(e)}" for e in free)
+        if self.inside_query and not is_volatile(query):
+            memo = self.function.temp("memo")
+            self.function.prologue.append(f"{memo} = {{}}")
+            return f"remembered({memo}, {name}, s, d{arguments})"
+        return f"{name}(s, d{arguments})"
+
+    # -- conditions
+
+    def true(self, e: R.Expr) -> str:
+        """Python text that is truthy exactly when the condition is true."""
+        handler = _CONDITIONS.get(type(e))
+        if handler is not None:
+            text: str = handler(self, e, True)
+            return text
+        value = self.value(e)
+        return f"({value} is True)" if e.nullable and not value.endswith(")") else f"({value})"
+
+    def false(self, e: R.Expr) -> str:
+        """Python text that is truthy exactly when the condition is false."""
+        handler = _CONDITIONS.get(type(e))
+        if handler is not None:
+            text: str = handler(self, e, False)
+            return text
+        return f"({self.value(e)} is False)"
+
+    def _three_valued(self, e: R.Expr) -> str:
+        """The value of a condition that may be unknown."""
+        if isinstance(e, R.Compare):
+            return self.strict((e.left, e.right), f"({{0}} {PYTHON_SIGNS[e.sign]} {{1}})")
+        if isinstance(e, R.Not):
+            return f"not3({self.value(e.operand)})"
+        if isinstance(e, R.And | R.Or):
+            return self._three_valued_logic(e)
+        if isinstance(e, R.Like):
+            arguments = (e.operand, e.pattern) + ((e.escape,) if e.escape is not None else ())
+            shown = ", ".join(f"{{{i}}}" for i in range(len(arguments)))
+            return self.strict(arguments, f"{'not ' if e.negated else ''}like({shown})")
+        if isinstance(e, R.InList):
+            items = ", ".join(self.value(i) for i in e.items)
+            call = f"is_in_list({self.value(e.operand)}, ({items},))"
+            return f"not3({call})" if e.negated else call
+        raise AssertionError(type(e))
+
+    def _three_valued_logic(self, e: R.And | R.Or) -> str:
+        """Left to right, stopping as soon as the result is certain."""
+        decisive, other = ("False", "True") if isinstance(e, R.And) else ("True", "False")
+        temps, tests = [], []
+        for item in e.items:
+            temp = self.function.temp()
+            tests.append(f"({temp} := {self.value(item)}) is {decisive}")
+            if item.nullable:
+                temps.append(f"{temp} is None")
+        unknown = " or ".join(temps)
+        rest = f"(None if {unknown} else {other})" if unknown else other
+        return f"({decisive} if {' or '.join(tests)} else {rest})"
+
+    def _compare(self, e: R.Compare, wanted: bool) -> str:
+        sign = PYTHON_SIGNS[e.sign if wanted else OPPOSITE[e.sign]]
+        texts, tests = self.guarded((e.left, e.right))
+        compared = f"{texts[0]} {sign} {texts[1]}"
+        if e.sign == "=" and wanted and tests == [f"{texts[0]} is None"]:
+            return f"({compared})"
+        known = [self._known(t) for t in tests]
+        return f"({' and '.join([*known, compared])})"
+
+    @staticmethod
+    def _known(test: str) -> str:
+        """`x is None` turned round."""
+        return test[: -len("is None")] + "is not None"
+
+    def _and_or(self, e: R.And | R.Or, wanted: bool) -> str:
+        joiner = " and " if isinstance(e, R.And) == wanted else " or "
+        write = self.true if wanted else self.false
+        return f"({joiner.join(write(i) for i in e.items)})"
+
+    def _not(self, e: R.Not, wanted: bool) -> str:
+        return self.false(e.operand) if wanted else self.true(e.operand)
+
+    def _is_null(self, e: R.IsNull, wanted: bool) -> str:
+        positive = e.negated != wanted
+        return f"({self.value(e.operand)} is {'' if positive else 'not '}None)"
+
+    def _is_truth(self, e: R.IsTruth, wanted: bool) -> str:
+        positive = e.negated != wanted
+        return f"({self.value(e.operand)} is {'' if positive else 'not '}{e.value})"
+
+    def _is_distinct(self, e: R.IsDistinct, wanted: bool) -> str:
+        distinct = e.negated != wanted
+        return f"({self.value(e.left)} {'!=' if distinct else '=='} {self.value(e.right)})"
+
+    def _in_list(self, e: R.InList, wanted: bool) -> str:
+        """True form of IN over values that cannot be NULL: Python's own."""
+        positive = e.negated != wanted
+        constants = all(isinstance(i, R.Const) and i.value is not None for i in e.items)
+        if not constants:
+            value = self.value(e) if e.nullable else self._in_tuple(e)
+            return f"({value} is {wanted})"
+        known = frozenset(i.value for i in e.items if isinstance(i, R.Const))
+        items = self.unit.constant(known, "SET")
+        if positive:
+            return f"({self.value(e.operand)} in {items})"
+        texts, tests = self.guarded((e.operand,))
+        return f"({' and '.join([*(self._known(t) for t in tests), f'{texts[0]} not in {items}'])})"
+
+    def _in_tuple(self, e: R.InList) -> str:
+        items = ", ".join(self.value(i) for i in e.items)
+        return f"({self.value(e.operand)} {'not ' if e.negated else ''}in ({items},))"
+
+    def _like(self, e: R.Like, wanted: bool) -> str:
+        positive = e.negated != wanted
+        arguments = (e.operand, e.pattern) + ((e.escape,) if e.escape is not None else ())
+        texts, tests = self.guarded(arguments)
+        call = f"{'' if positive else 'not '}like({', '.join(texts)})"
+        return f"({' and '.join([*(self._known(t) for t in tests), call])})"
+
+    def _exists(self, e: R.ExistsQuery, wanted: bool) -> str:
+        return f"({'' if wanted else 'not '}{self.exists_query(e)})"
+
+    def _const_condition(self, e: R.Const, wanted: bool) -> str:
+        return str(e.value is wanted)
+
+    def _let_condition(self, e: R.Let, wanted: bool) -> str:
+        temp = self.function.temp()
+        value = self.value(e.value)
+        self.shared[e.number] = temp
+        body = self.true(e.body) if wanted else self.false(e.body)
+        return f"(({temp} := {value}), {body})[1]"
+
+
+def is_in(value: Any, found: tuple[set[Any], bool, bool]) -> bool | None:
+    """IN over the set of a query's values: (values, whether a NULL was among them, whether there were any rows)."""
+    values, has_null, any_rows = found
+    if not any_rows:
+        return False
+    if isinstance(value, tuple):
+        return _is_in_rows(value, values)
+    if value is None:
+        return None
+    if value in values:
+        return True
+    return None if has_null else False
+
+
+def _is_in_rows(value: tuple[Any, ...], values: set[Any]) -> bool | None:
+    """Row IN: unknown when a comparison with some row is."""
+    if None not in value and value in values:
+        return True
+    for row in values:
+        if None in row or None in value:
+            if all(a is None or b is None or a == b for a, b in zip(value, row, strict=True)):
+                return None
+    return False
+
+
+def is_in_list(value: Any, items: tuple[Any, ...]) -> bool | None:
+    """IN over a list of values."""
+    if value is None:
+        return None
+    if value in items:
+        return True
+    return None if None in items else False
+
+
+def not3(value: bool | None) -> bool | None:
+    """NOT in three-valued logic."""
+    return None if value is None else not value
+
+
+_COMPARE = {
+    "==": lambda a, b: a == b,
+    "!=": lambda a, b: a != b,
+    "<": lambda a, b: a < b,
+    "<=": lambda a, b: a <= b,
+    ">": lambda a, b: a > b,
+    ">=": lambda a, b: a >= b,
+}
+
+
+def quantified(value: Any, sign: str, every: bool, found: list[Any]) -> bool | None:
+    """Clause 8.9: ALL is true over no rows, ANY is false."""
+    if not found:
+        return every
+    compare = _COMPARE[sign]
+    unknown = False
+    for item in found:
+        if value is None or item is None:
+            unknown = True
+        elif compare(value, item) != every:
+            return not every
+    return None if unknown else every
+
+
+def remembered(memo: dict[Any, Any], function: Any, s: Any, d: int, *arguments: Any) -> Any:
+    """The result of a subquery for these outer values, computed once a statement."""
+    try:
+        return memo[arguments]
+    except KeyError:
+        result = memo[arguments] = function(s, d, *arguments)
+        return result
+
+
+_VALUES: dict[type, Any] = {
+    R.Const: ExpressionWriter.const,
+    R.Column: ExpressionWriter.column,
+    R.Variable: ExpressionWriter.variable,
+    R.Shared: ExpressionWriter.shared_value,
+    R.Let: ExpressionWriter.let,
+    R.Strict: ExpressionWriter.strict_call,
+    R.Arith: ExpressionWriter.arith,
+    R.Checked: ExpressionWriter.checked,
+    R.Convert: ExpressionWriter.convert,
+    R.Case: ExpressionWriter.case,
+    R.Coalesce: ExpressionWriter.coalesce,
+    R.RoutineCall: ExpressionWriter.routine_call,
+    R.ScalarQuery: ExpressionWriter.scalar_query,
+    R.InQuery: ExpressionWriter.in_query,
+    R.QuantifiedQuery: ExpressionWriter.quantified,
+}
+_CONDITIONS: dict[type, Any] = {
+    R.Compare: ExpressionWriter._compare,
+    R.And: ExpressionWriter._and_or,
+    R.Or: ExpressionWriter._and_or,
+    R.Not: ExpressionWriter._not,
+    R.IsNull: ExpressionWriter._is_null,
+    R.IsTruth: ExpressionWriter._is_truth,
+    R.IsDistinct: ExpressionWriter._is_distinct,
+    R.InList: ExpressionWriter._in_list,
+    R.Like: ExpressionWriter._like,
+    R.ExistsQuery: ExpressionWriter._exists,
+    R.Const: ExpressionWriter._const_condition,
+    R.Let: ExpressionWriter._let_condition,
+}
+__all__ = ["Condition", "ExpressionWriter", "is_in", "is_in_list", "not3", "quantified", "remembered"]

@@ -1,0 +1,133 @@
+"""Conditions: what a statement can raise, by SQLSTATE (ISO/IEC 9075-2 clause 24), with its message and its origin.
+
+Subclasses where the standard has none, and class 5B and 5L, are Glimb's own; the table below is the one list of
+every state the engine raises.
+"""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple, NoReturn
+
+STATES = {
+    "00000": "successful completion",
+    "01000": "warning",
+    "01003": "NULL was left out of a set function",
+    "02000": "no data",
+    "0K000": "RESIGNAL outside a handler",
+    "20000": "no arm of a CASE statement applies",
+    "21000": "more than one row where one may be",
+    "22001": "text too long",
+    "22003": "number out of range",
+    "22004": "NULL where it may not be",
+    "22007": "not in the form of a date, time or interval",
+    "22008": "date or time out of range",
+    "22011": "SUBSTRING of a negative length",
+    "22012": "division by zero",
+    "22018": "text is no such value",
+    "22019": "escape is not one character",
+    "2201E": "logarithm of a number that has none",
+    "2201F": "power that has no value",
+    "2201W": "FETCH FIRST of less than one row",
+    "2201X": "OFFSET of less than no rows",
+    "22025": "nothing to escape behind the escape character",
+    "22027": "TRIM by more than one character",
+    "23502": "NULL in a column that is NOT NULL",
+    "23503": "foreign key not met",
+    "23505": "key is taken",
+    "23514": "CHECK not met",
+    "24000": "cursor is in the wrong state",
+    "25001": "a transaction is active",
+    "25006": "the transaction is READ ONLY",
+    "2D000": "transaction may not end here",
+    "2F003": "routine may not read or change data",
+    "2F005": "function ended without RETURN",
+    "3B001": "no such savepoint",
+    "40001": "the transaction was rolled back: deadlock or serialization failure",
+    "40002": "the transaction was rolled back: a constraint was not met",
+    "42000": "statement is not valid",
+    "42601": "syntax error",
+    "42612": "statement does not belong here",
+    "42701": "name given twice",
+    "42702": "name is ambiguous",
+    "42703": "no such column or variable",
+    "42704": "no such object",
+    "42710": "object exists already",
+    "42803": "column is neither grouped nor in a set function",
+    "42804": "types do not fit",
+    "42807": "object cannot be changed",
+    "42809": "object is of the wrong kind",
+    "42830": "foreign key does not fit its target",
+    "42883": "no such routine",
+    "42884": "arguments do not fit the routine",
+    "42893": "object is in use by others",
+    "44000": "row is outside the view (CHECK OPTION)",
+    "45000": "condition raised by a routine",
+    "54001": "statement too complex",
+    "57014": "stopped",
+    "5B001": "too many rounds of one loop",
+    "5B002": "too much time for one statement",
+    "5B003": "calls nested too deep",
+    "5L001": "lock not available",
+    "5L002": "patience ran out while waiting for a lock",
+    "5L003": "session is waiting",
+    "XX000": "internal error",
+}
+
+
+class Origin(NamedTuple):
+    """Where a condition came from: the routine and the line, from 1, in the text that created it."""
+
+    routine: str
+    line: int
+
+
+
+
+class Condition(Exception):
+    """An SQL condition on its way. `items` hold what SIGNAL and the engine add, by diagnostics item name."""
+
+    def __init__(self, sqlstate: str, message: str = "", items: dict[str, Any] | None = None) -> None:
+        super().__init__(sqlstate, message)
+        self.sqlstate = sqlstate
+        self.message = message or STATES.get(sqlstate, "")
+        self.items = items or {}
+        self.origin: Origin | None = None
+        self.located = False
+        self.bypass = 1_000_000
+        """Blocks this deep or deeper have had their say: a handler of theirs raised the condition."""
+
+    @property
+    def name(self) -> str:
+        """Condition name, when the condition was declared without a state."""
+        return str(self.items.get("condition_identifier", ""))
+
+
+
+
+def fail(sqlstate: str, message: str, **items: Any) -> NoReturn:
+    """Raise a condition from an expression."""
+    raise Condition(sqlstate, message, items)
+
+
+def from_python(error: BaseException) -> Condition:
+    """The condition that a Python exception in generated code stands for."""
+    if isinstance(error, Condition):
+        return error
+    if isinstance(error, ZeroDivisionError):
+        return Condition("22012", "division by zero")
+    if isinstance(error, OverflowError):
+        return Condition("22003", "number out of range")
+    if isinstance(error, RecursionError):
+        return Condition("5B003", "calls nested too deep")
+    report = f"{type(error).__name__}: {error}"
+    return Condition("XX000", f"internal error, please report it: {report}")
+
+
+def is_exception(sqlstate: str) -> bool:
+    """Whether this class is an exception, not a completion (success, warning, no data)."""
+    return sqlstate[:2] not in ("00", "01", "02")
+
+
+def can_be_handled(sqlstate: str) -> bool:
+    """Budgets, stops and internal errors pass every handler."""
+    return sqlstate[:2] not in ("5B", "57", "XX")

@@ -1,0 +1,324 @@
+"""The engine: catalog, storage, locks, clock and sessions, and the turn by which sessions run.
+
+One thread, no real time: a session runs until its statement ends or must wait; whoever it has woken runs next, in
+the order in which they were woken. So the same statements give the same outcomes, always.
+"""
+
+from __future__ import annotations
+
+import sys
+from collections import deque
+from collections.abc import Callable
+from datetime import datetime, timedelta
+from typing import Any, NamedTuple
+
+from greenlet import getcurrent
+
+from glimb.engine import trace
+from glimb.engine.catalog import SHARED, Catalog, Entry, Row, Table
+from glimb.engine.compiler import Compiled, Compiler
+from glimb.engine.conditions import Condition, from_python
+from glimb.engine.locks import LockTable, Resource, Wait
+from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, net_changes
+from glimb.engine.session import Session
+from glimb.engine.values import literal_of
+from glimb.engine.watch import Watch
+from glimb.lang.problem import ProblemError
+from glimb.lang.source import Source
+from glimb.lang.tree import Statement
+
+EPOCH = datetime(2030, 1, 1, 9, 0, 0)
+PYTHON_FRAMES = 30_000
+
+
+class Limits(NamedTuple):
+    """Budgets that no honest case meets: rounds of one loop, depth of calls, seconds of real time a statement."""
+
+    rounds: int = 10_000_000
+    depth: int = 500
+    seconds: float = 20.0
+
+
+class Running(NamedTuple):
+    """A statement that a session is in the middle of."""
+
+    outcome: Outcome
+    locks: dict[Resource, str]
+    compiled: Compiled
+
+
+class Base(NamedTuple):
+    """The state to which a reset goes back."""
+
+    history: int
+    next_ids: dict[Table, int]
+    clock: datetime
+
+
+class Engine:
+    """An embedded SQL engine. It belongs to the thread that made it."""
+
+    def __init__(self, limits: Limits = Limits()) -> None:
+        if sys.getrecursionlimit() < PYTHON_FRAMES:
+            sys.setrecursionlimit(PYTHON_FRAMES)
+        self.limits = limits
+        self.hub = getcurrent()
+        self.catalog = Catalog()
+        self.compiler = Compiler(self)
+        self.locks = LockTable()
+        self.sessions: dict[str, Session] = {}
+        self.history: list[tuple[int, list[Entry]]] = []
+        self.sequence = 0
+        self.clock = EPOCH
+        self.now = EPOCH
+        self.elapsed = 0.0
+        self.recording = False
+        self.watch = Watch()
+        self._running: dict[Session, Running] = {}
+        self._ready: deque[tuple[Session, Condition | None]] = deque()
+        self._base = Base(0, {}, EPOCH)
+
+    # -- sessions and statements
+
+    def session(self, name: str) -> Session:
+        """The session of this name, made when first named."""
+        found = self.sessions.get(name)
+        if found is None:
+            found = self.sessions[name] = Session(self, name)
+        return found
+
+    def execute(self, session: Session, statement: Statement, source: Source) -> list[Outcome]:
+        """Run one statement of a session, and whoever it wakes. First its own outcome (perhaps one that waits), then
+        the final outcomes of the statements of the others, in the order in which they ended."""
+        if session.waiting is not None:
+            return [self._refused(session, "5L003", f"session {session.name} is still waiting for a lock")]
+        self.hub = getcurrent()
+        try:
+            compiled = self.compiler.statement(statement, source)
+        except ProblemError as error:
+            return [self._invalid(session, error)]
+        except RecursionError:
+            return [self._refused(session, "54001", "the statement is too complex")]
+        outcome = Outcome(session.name, compiled.kind)
+        session.start_statement()
+        session.trace = []
+        self._running[session] = Running(outcome, dict(session.held), compiled)
+        outcomes = [self._turn(session, compiled.run)]
+        outcomes += self._run_woken(outcomes[0])
+        self._describe_locks(session, outcomes[0])
+        return outcomes
+
+    def _run_woken(self, waker: Outcome) -> list[Outcome]:
+        """Let everybody go on who can; those that end give their outcomes."""
+        outcomes: list[Outcome] = []
+        while self._ready:
+            session, condition = self._ready.popleft()
+            waker.wakes.append(session.name)
+            outcome = self._turn(session, condition)
+            if outcome.waiting is None:
+                self._describe_locks(session, outcome)
+                outcomes.append(outcome)
+        return outcomes
+
+    def _turn(self, session: Session, work: Callable[[Session], Any] | Condition | None) -> Outcome:
+        """One turn of a session: to the end of its statement, or to its next wait."""
+        with self.watch.watching(session, self.limits.seconds):
+            result = session.resume(work)
+        outcome, locks, _ = self._running[session]
+        if isinstance(result, Wait):
+            waiting = self._waiting(result)
+            told = Outcome(session.name, outcome.kind)
+            told.waiting = outcome.waited = waiting
+            told.transaction = self._state(session, [])
+            told.locks = self.held_locks(session)
+            return told
+        del self._running[session]
+        self._complete(session, outcome, result, locks)
+        return outcome
+
+    def _complete(self, session: Session, outcome: Outcome, result: Any, locks: dict[Resource, str]) -> None:
+        if isinstance(result, BaseException):
+            outcome.failure = self._failure(result, session)
+        else:
+            outcome.columns, outcome.rows, outcome.row_count, outcome.out = result
+        if session.autocommit and session.active and "explicit" not in session.events:
+            self._autocommit(session, outcome)
+        outcome.notes = session.notes
+        entries = session.entries()
+        if entries:
+            outcome.changes = net_changes(entries)
+        outcome.events = session.events
+        outcome.transaction = self._state(session, session.events)
+        outcome.trace = session.trace or None
+
+    def _autocommit(self, session: Session, outcome: Outcome) -> None:
+        if outcome.failure is None:
+            session.commit()
+        else:
+            session.rollback()
+
+    def _state(self, session: Session, events: list[str]) -> str:
+        """none, open, committed or rolled back."""
+        if session.active:
+            return "open"
+        ends = [e for e in events if e in ("commit", "rollback")]
+        if not ends:
+            return "none"
+        return "committed" if ends[-1] == "commit" else "rolled back"
+
+    def _describe_locks(self, session: Session, outcome: Outcome) -> None:
+        """Locks held after a statement, and those it took and released (they are only known when it has ended)."""
+        outcome.locks = self.held_locks(session)
+
+    def _failure(self, error: BaseException, session: Session) -> Failure:
+        condition = from_python(error)
+        if not condition.located:
+            condition.origin = trace.origin(error)
+            condition.located = True
+        session.last_condition = condition
+        circle = condition.items.get("circle", ())
+        details = condition.items.get("details", "")
+        return Failure(condition.sqlstate, condition.message, condition.origin, condition.name, details, circle)
+
+    def _invalid(self, session: Session, error: ProblemError) -> Outcome:
+        """Outcome of a statement that the binder or parser has refused."""
+        first = error.problems[0]
+        outcome = self._refused(session, first.sqlstate, first.message)
+        details = "\n".join(p.describe() for p in error.problems)
+        outcome.failure = Failure(first.sqlstate, first.brief(), None, "", details)
+        return outcome
+
+    def refuse(self, session: Session, error: ProblemError) -> Outcome:
+        """Outcome of a text that is no statement."""
+        return self._invalid(session, error)
+
+    def _refused(self, session: Session, sqlstate: str, message: str) -> Outcome:
+        outcome = Outcome(session.name, "invalid")
+        outcome.failure = Failure(sqlstate, message, None)
+        outcome.transaction = self._state(session, [])
+        outcome.locks = self.held_locks(session)
+        return outcome
+
+    # -- waiting
+
+    def wake(self, sessions: list[Session]) -> None:
+        """These have got their locks and go on when the running statement has ended or waits."""
+        self._ready.extend((s, None) for s in sessions)
+
+    def release(self, session: Session, resources: list[Resource]) -> None:
+        self.wake(self.locks.release(session, resources))
+
+    def advance(self, seconds: float) -> list[Outcome]:
+        """Move the virtual clock; waits whose patience has run out end, in the order in which it does."""
+        self.elapsed += seconds
+        self.clock += timedelta(seconds=seconds)
+        out = Outcome("", "wait")
+        waiting = [s for s in self.sessions.values() if s.waiting is not None]
+        due = [s for s in waiting if s.waiting and s.waiting.until is not None and s.waiting.until <= self.elapsed]
+        due.sort(key=lambda s: (s.waiting.until or 0.0) if s.waiting else 0.0)
+        for session in due:
+            wait = session.waiting
+            if wait is not None and not any(s is session for s, _ in self._ready):
+                message = f"waited {session.patience:g}s for {', '.join(wait.blockers)}"
+                self._ready.append((session, Condition("5L002", message)))
+        return self._run_woken(out)
+
+    def tell_circle(self, circle: list[Session]) -> tuple[str, tuple[str, ...]]:
+        """A deadlock in words: who waits for whom on what."""
+        told = []
+        for number, session in enumerate(circle):
+            wait = session.waiting
+            holder = circle[(number + 1) % len(circle)]
+            if wait is not None:
+                lock = self._waiting(wait)
+                told.append(f"{session.name} waits for {holder.name} on {lock.table} {lock.key}".rstrip())
+        return f"deadlock: {'; '.join(told)}; {circle[0].name} was rolled back", tuple(told)
+
+    def _waiting(self, wait: Wait) -> Waiting:
+        held = self.describe_lock(wait.resource, wait.mode)
+        return Waiting(wait.blockers, held.kind, held.table, held.key, wait.mode)
+
+    def describe_lock(self, resource: Resource, mode: str) -> HeldLock:
+        """A lock with its key in SQL notation: `(3)`, `('VARN', 3)`, or `#7` for the row id of a table without key."""
+        table, key = resource
+        if table.primary is None:
+            return HeldLock("row", table.name, f"#{key}", mode)
+        values = key if isinstance(key, tuple) else (key,)
+        types = [table.columns[c].type for c in table.primary.columns]
+        shown = ", ".join(literal_of(v, t) for v, t in zip(values, types, strict=True))
+        return HeldLock("row", table.name, f"({shown})", mode)
+
+    def held_locks(self, session: Session) -> list[HeldLock]:
+        """Locks of a session, in the order in which it took them."""
+        return [self.describe_lock(r, m) for r, m in session.held.items() if not _is_key_lock(r)]
+
+    # -- committed work
+
+    def keep(self, session: Session) -> None:
+        """Make the changes of a session visible to all."""
+        if session.log:
+            self.sequence += 1
+            self.history.append((self.sequence, session.log))
+            for table in {e[0] for e in session.log if isinstance(e[0], Table)}:
+                table.changed_at = self.sequence
+            self.unmark(session)
+
+    def unmark(self, session: Session) -> None:
+        """A session has no uncommitted changes any more."""
+        for relation in self.catalog.relations.values():
+            if isinstance(relation, Table) and session in relation.writers:
+                relation.writers.discard(session)
+                rest = relation.writers
+                relation.writer = None if not rest else next(iter(rest)) if len(rest) == 1 else SHARED
+
+    def patch(self, session: Session, table: Table) -> dict[int, Row | None]:
+        """Rows that a session must see otherwise than they stand in the table: not the uncommitted changes of
+        others, nor what was committed after its snapshot; its own always."""
+        own = {e[1] for e in session.log if e[0] is table}
+        patch: dict[int, Row | None] = {}
+        for other in table.writers:
+            if other is not session:
+                for entry in reversed(other.log):
+                    if entry[0] is table:
+                        patch[entry[1]] = entry[2]
+        for sequence, entries in reversed(self.history):
+            if sequence <= session.snapshot:
+                break
+            for entry in reversed(entries):
+                if entry[0] is table and entry[1] not in own:
+                    patch[entry[1]] = entry[2]
+        return patch
+
+    # -- going back
+
+    def set_base(self) -> None:
+        """What is committed now is what `reset` goes back to."""
+        self.history.clear()
+        tables = self.catalog.tables()
+        self._base = Base(0, {t: t.next_id for t in tables}, self.clock)
+
+    def reset(self) -> None:
+        """Drop all sessions and take back everything since the base, committed or not. Costs what was changed."""
+        self._ready.clear()
+        self._running.clear()
+        for session in self.sessions.values():
+            session.end()
+            session.undo_to(0)
+        self.locks = LockTable()
+        self.sessions = {}
+        touched = set()
+        for _, entries in reversed(self.history):
+            for where, key, before, after in reversed(entries):
+                where.undo(key, before, after)
+                touched.add(where)
+        self.history.clear()
+        for table, next_id in self._base.next_ids.items():
+            table.next_id = next_id
+            table.changed_at = 0
+        self.clock = self._base.clock
+        self.elapsed = 0.0
+
+
+def _is_key_lock(resource: Resource) -> bool:
+    """Whether this is the lock of a unique key other than the primary one (an inner matter, not shown)."""
+    return isinstance(resource[1], tuple) and resource[1][:1] == ("unique",)

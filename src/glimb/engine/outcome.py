@@ -1,0 +1,162 @@
+"""Outcomes: everything one statement did, as data. Judging, ladders, reports and screens all read these objects."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+from glimb.engine.catalog import Table
+from glimb.engine.conditions import Origin
+from glimb.engine.types import Type
+
+
+class ResultColumn(NamedTuple):
+    """Name and type of a column of a result."""
+
+    name: str
+    type: Type
+
+
+class Failure(NamedTuple):
+    """A condition that left a statement; `hints` are what the binder or parser adds."""
+
+    sqlstate: str
+    message: str
+    origin: Origin | None
+    name: str = ""
+    details: str = ""
+    """Place and hint, as shown below the message; may have several lines."""
+    circle: tuple[str, ...] = ()
+    """Of a deadlock: who waited for whom, in words."""
+
+
+class Change(NamedTuple):
+    """Net change of one row: `before` None for an inserted row, `after` None for a deleted one. No row ids."""
+
+    table: Table
+    key: tuple[Any, ...]
+    before: tuple[Any, ...] | None
+    after: tuple[Any, ...] | None
+
+
+class HeldLock(NamedTuple):
+    """A lock: kind `row` or `table`, table name, key as text (empty for a table), mode."""
+
+    kind: str
+    table: str
+    key: str
+    mode: str
+
+
+class Waiting(NamedTuple):
+    """What a statement waits for: the sessions in its way, and the lock it wants."""
+
+    sessions: tuple[str, ...]
+    kind: str
+    table: str
+    key: str
+    mode: str
+
+
+class ResultSet(NamedTuple):
+    """Rows with their columns; rows hold run-time values (see `types`)."""
+
+    columns: tuple[ResultColumn, ...]
+    rows: list[tuple[Any, ...]]
+
+
+class Result(NamedTuple):
+    """What running a compiled statement gives back to its session."""
+
+    columns: tuple[ResultColumn, ...] = ()
+    rows: list[tuple[Any, ...]] | None = None
+    row_count: int | None = None
+    out: tuple[tuple[str, Type, Any], ...] = ()
+
+
+NOTHING = Result()
+
+
+class Outcome:
+    """One executed statement. With `waiting` set it has not finished: its final outcome follows later."""
+
+    __slots__ = (
+        "changes",
+        "columns",
+        "events",
+        "failure",
+        "kind",
+        "locks",
+        "notes",
+        "out",
+        "released",
+        "row_count",
+        "rows",
+        "session",
+        "taken",
+        "trace",
+        "transaction",
+        "waited",
+        "waiting",
+        "wakes",
+        "warnings",
+    )
+
+    def __init__(self, session: str, kind: str) -> None:
+        self.session = session
+        self.kind = kind
+        self.failure: Failure | None = None
+        self.columns: tuple[ResultColumn, ...] = ()
+        self.rows: list[tuple[Any, ...]] | None = None
+        self.row_count: int | None = None
+        self.out: tuple[tuple[str, Type, Any], ...] = ()
+        self.notes: list[str] = []
+        self.changes: list[Change] = []
+        self.locks: list[HeldLock] = []
+        self.taken: list[HeldLock] = []
+        self.released: list[HeldLock] = []
+        self.waiting: Waiting | None = None
+        self.waited: Waiting | None = None
+        self.wakes: list[str] = []
+        self.events: list[str] = []
+        """Transaction events in order: begin, commit, rollback, savepoint NAME, to savepoint NAME, release NAME."""
+        self.transaction = "none"
+        self.warnings: list[Failure] = []
+        self.trace: Any = None
+        """Events of a recorded run (see `recorder`)."""
+
+    @property
+    def ok(self) -> bool:
+        return self.failure is None and self.waiting is None
+
+    def counts(self) -> dict[str, list[int]]:
+        """Rows inserted, updated and deleted, by table name."""
+        found: dict[str, list[int]] = {}
+        for change in self.changes:
+            kind = 0 if change.before is None else 2 if change.after is None else 1
+            found.setdefault(change.table.name, [0, 0, 0])[kind] += 1
+        return found
+
+
+def net_changes(entries: list[Any]) -> list[Change]:
+    """Fold log entries into one change a row: what was there before the first, and after the last of them."""
+    first: dict[tuple[Table, int], Any] = {}
+    last: dict[tuple[Table, int], Any] = {}
+    for where, row_id, before, after in entries:
+        if isinstance(where, Table):
+            first.setdefault((where, row_id), before)
+            last[where, row_id] = after
+    changes = []
+    for place, before in first.items():
+        after = last[place]
+        if before is not after and (before is None or after is None or before[:-1] != after[:-1]):
+            table = place[0]
+            key = table.key_text(before or after)
+            changes.append(
+                Change(
+                    table,
+                    key if isinstance(key, tuple) else (key,),
+                    None if before is None else before[:-1],
+                    None if after is None else after[:-1],
+                )
+            )
+    return changes

@@ -1,0 +1,495 @@
+"""The resolved tree: what the binder makes of a parsed statement. Every name is bound, every expression has a type.
+
+What follows (planning, code generation) never looks a name up. A row source has a number; a column is the number of
+its source and its position. `nullable` false means: proven never NULL.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from glimb.engine.catalog import Routine, Table
+from glimb.engine.types import Type
+from glimb.lang.node import Node
+
+# ---- expressions ----------------------------------------------------------------------------------------------------
+
+
+class Expr(Node):
+    """Whatever has a value of a known type."""
+
+    type: Type
+    nullable: bool
+
+
+class Const(Expr):
+    """A constant; NULL when `value` is None."""
+
+    value: Any
+
+
+class Column(Expr):
+    """Column number `index` of row source `source`."""
+
+    source: int
+    index: int
+    name: str = ""
+
+
+class Variable(Expr):
+    """A variable or parameter of a routine, by the name of its Python local."""
+
+    local: str
+    name: str
+
+
+class Arith(Expr):
+    """`+ - *` over numbers already brought to the scale that the result needs; integer `/` too."""
+
+    sign: str
+    left: Expr
+    right: Expr
+
+
+class Strict(Expr):
+    """A built-in operation: NULL when an argument is; `code` is the Python expression with {0}, {1}, ..."""
+
+    code: str
+    arguments: tuple[Expr, ...]
+
+
+class Convert(Expr):
+    """A value brought to another type; `explicit` for CAST, which may cut texts."""
+
+    operand: Expr
+    explicit: bool = False
+
+
+class Checked(Expr):
+    """An exact number, unchecked so far, that must fit `type`."""
+
+    operand: Expr
+
+
+class Compare(Expr):
+    """`= <> < <= > >=` over operands of one representation."""
+
+    sign: str
+    left: Expr
+    right: Expr
+
+
+class And(Expr):
+    items: tuple[Expr, ...]
+
+
+class Or(Expr):
+    items: tuple[Expr, ...]
+
+
+class Not(Expr):
+    operand: Expr
+
+
+class IsNull(Expr):
+    operand: Expr
+    negated: bool
+
+
+class IsTruth(Expr):
+    """Whether a BOOLEAN is exactly `value` (None: unknown)."""
+
+    operand: Expr
+    value: bool | None
+    negated: bool
+
+
+class IsDistinct(Expr):
+    left: Expr
+    right: Expr
+    negated: bool
+
+
+class Case(Expr):
+    """Searched CASE; a simple one has been rewritten."""
+
+    arms: tuple[tuple[Expr, Expr], ...]
+    otherwise: Expr
+
+
+class Coalesce(Expr):
+    items: tuple[Expr, ...]
+
+
+class Shared(Expr):
+    """The value of the Let of this number."""
+
+    number: int
+
+
+class Let(Expr):
+    """`body`, in which Shared number `number` stands for `value`, computed once."""
+
+    number: int
+    value: Expr
+    body: Expr
+
+
+class InList(Expr):
+    operand: Expr
+    items: tuple[Expr, ...]
+    negated: bool
+
+
+class Like(Expr):
+    operand: Expr
+    pattern: Expr
+    escape: Expr | None
+    negated: bool
+
+
+class RoutineCall(Expr):
+    """A call of a stored scalar function."""
+
+    routine: Routine
+    arguments: tuple[Expr, ...]
+
+
+class Aggregate(Expr):
+    """A set function: count, sum, avg, min, max, every, any, any_value; `argument` None for COUNT(*)."""
+
+    function: str
+    argument: Expr | None
+    distinct: bool
+    where: Expr | None
+
+
+class ScalarQuery(Expr):
+    query: Query
+
+
+class ExistsQuery(Expr):
+    query: Query
+
+
+class InQuery(Expr):
+    """operand [NOT] IN (query); several operands for a row value."""
+
+    operands: tuple[Expr, ...]
+    query: Query
+    negated: bool
+
+
+class QuantifiedQuery(Expr):
+    sign: str
+    every: bool
+    operand: Expr
+    query: Query
+
+
+# ---- queries --------------------------------------------------------------------------------------------------------
+
+
+class Relation(Node):
+    """Whatever yields rows in FROM."""
+
+
+class Scan(Relation):
+    """A base table as row source `source`."""
+
+    table: Table
+    source: int
+
+
+class Derived(Relation):
+    """A query as row source `source`; a lateral one may refer to the sources before it."""
+
+    query: Query
+    source: int
+    lateral: bool
+    label: str = ""
+
+
+class CallRows(Relation):
+    """A table function as row source `source`."""
+
+    routine: Routine
+    arguments: tuple[Expr, ...]
+    source: int
+
+
+class CommonRows(Relation):
+    """A common table, by its number, as row source `source`; `width` columns."""
+
+    number: int
+    source: int
+    width: int
+
+
+class JoinRows(Relation):
+    """Kinds: inner, left, full. Right joins have been turned round, cross joins have no condition."""
+
+    kind: str
+    left: Relation
+    right: Relation
+    condition: Expr | None
+
+
+class Output(Node):
+    """A column of a result."""
+
+    name: str
+    type: Type
+    nullable: bool
+
+
+class Body(Node):
+    """What a query does before ordering and limits."""
+
+
+class Select(Body):
+    """Group keys and aggregates, where there are any, make row source `group_source`."""
+
+    relation: Relation | None
+    where: Expr | None
+    items: tuple[Expr, ...]
+    grouped: bool
+    keys: tuple[Expr, ...]
+    aggregates: tuple[Aggregate, ...]
+    group_source: int
+    having: Expr | None
+    distinct: bool
+
+
+class SetQuery(Body):
+    kind: str
+    all: bool
+    left: Query
+    right: Query
+
+
+class Rows(Body):
+    """VALUES."""
+
+    rows: tuple[tuple[Expr, ...], ...]
+
+
+class Common(Node):
+    """A common table: `recursive` when it refers to itself (then the query is a union of start and step)."""
+
+    number: int
+    query: Query
+    recursive: bool
+
+
+class Query(Node):
+    """A query with its result columns; `extra` hidden columns behind them serve ORDER BY."""
+
+    body: Body
+    columns: tuple[Output, ...]
+    common: tuple[Common, ...]
+    order: tuple[tuple[int, bool, bool], ...]
+    extra: int
+    offset: Expr | None
+    fetch: Expr | None
+    ties: bool
+    lock: tuple[int, ...]
+
+
+# ---- statements -----------------------------------------------------------------------------------------------------
+
+
+class Stmt(Node):
+    """Whatever is executed inside a routine or on its own."""
+
+
+class Target(Node):
+    """A variable that is assigned to, with its declared type."""
+
+    local: str
+    name: str
+    type: Type
+
+
+class QueryStmt(Stmt):
+    query: Query
+
+
+class InsertStmt(Stmt):
+    table: Table
+    query: Query | None
+    positions: tuple[int, ...]
+
+
+class UpdateStmt(Stmt):
+    table: Table
+    source: int
+    values: tuple[tuple[int, Expr], ...]
+    where: Expr | None
+    cursor: str
+
+
+class DeleteStmt(Stmt):
+    table: Table
+    source: int
+    where: Expr | None
+    cursor: str
+
+
+class Receive(Node):
+    """A value that comes in as Python local `temp`, and `value` (over that local) that goes to the target."""
+
+    temp: str
+    target: Target
+    value: Expr
+
+
+class CallStmt(Stmt):
+    """`receives` take the OUT and INOUT values, in the order of the parameters (None: reported, not assigned)."""
+
+    routine: Routine
+    arguments: tuple[Expr, ...]
+    receives: tuple[Receive | None, ...]
+
+
+class NoteStmt(Stmt):
+    value: Expr
+
+
+class SetStmt(Stmt):
+    """One value for each target, all computed before the first is assigned."""
+
+    targets: tuple[Target, ...]
+    values: tuple[Expr, ...]
+
+
+class SelectIntoStmt(Stmt):
+    """`optional`: no row gives NULLs (SET from a query) instead of the condition 02000."""
+
+    query: Query
+    receives: tuple[Receive, ...]
+    optional: bool
+
+
+class Declare(Node):
+    target: Target
+    value: Expr
+
+
+class Handler(Node):
+    """`states` are SQLSTATEs, classes of two characters, `exception`, `warning`, or `name:` and a condition name."""
+
+    kind: str
+    states: tuple[str, ...]
+    action: Stmt
+    number: int
+
+
+class CursorDef(Node):
+    local: str
+    name: str
+    query: Query
+    number: int
+
+
+class BlockStmt(Stmt):
+    declares: tuple[Declare, ...]
+    cursors: tuple[CursorDef, ...]
+    handlers: tuple[Handler, ...]
+    body: tuple[Stmt, ...]
+    atomic: bool
+    label: str
+    depth: int
+
+
+class IfStmt(Stmt):
+    arms: tuple[tuple[Expr, tuple[Stmt, ...]], ...]
+    otherwise: tuple[Stmt, ...]
+
+
+class CaseStmt(Stmt):
+    """`operand` is computed once into `local`; without an ELSE that applies: 20000."""
+
+    arms: tuple[tuple[Expr, tuple[Stmt, ...]], ...]
+    otherwise: tuple[Stmt, ...] | None
+    operand: Expr | None
+    local: str
+
+
+class LoopStmt(Stmt):
+    """All loops: `before` is tested at the start of a round, `after` at its end (True ends the loop)."""
+
+    before: Expr | None
+    body: tuple[Stmt, ...]
+    after: Expr | None
+    label: str
+    local: str
+
+
+class ForStmt(Stmt):
+    """One round for each row; its columns are the variables `targets`."""
+
+    query: Query
+    targets: tuple[Target, ...]
+    body: tuple[Stmt, ...]
+    label: str
+    local: str
+
+
+class LeaveStmt(Stmt):
+    """`local` names the flag of the block or loop that is left."""
+
+    label: str
+    local: str
+
+
+class IterateStmt(Stmt):
+    label: str
+    local: str
+
+
+class ReturnStmt(Stmt):
+    value: Expr | None
+    query: Query | None
+
+
+class OpenStmt(Stmt):
+    cursor: CursorDef
+
+
+class FetchStmt(Stmt):
+    cursor: CursorDef
+    receives: tuple[Receive, ...]
+
+
+class CloseStmt(Stmt):
+    cursor: CursorDef
+
+
+class SignalStmt(Stmt):
+    again: bool
+    sqlstate: str
+    condition: str
+    items: tuple[tuple[str, Expr], ...]
+
+
+class DiagnosticsStmt(Stmt):
+    items: tuple[tuple[Receive, str], ...]
+    condition: Expr | None
+    stacked: bool
+
+
+class TransactionStmt(Stmt):
+    """Verbs: start, set, commit, rollback, savepoint, rollback to, release."""
+
+    verb: str
+    name: str
+    modes: tuple[str, ...]
+    chain: bool
+
+
+class SchemaStmt(Stmt):
+    """A schema statement is done by the catalog; it keeps the parsed tree."""
+
+    statement: Any
+    text: str

@@ -1,0 +1,274 @@
+"""A session: its transaction, its change log, its locks and the statement it is in the middle of.
+
+Each session is a greenlet. A lock that must be waited for switches back to the engine, from wherever in nested
+calls it was wanted, and the session goes on from there when the engine resumes it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import TYPE_CHECKING, Any
+
+from greenlet import greenlet
+
+from glimb.engine.catalog import EMPTY, SHARED, Entry, Index, Row, Table
+from glimb.engine.conditions import Condition, fail
+from glimb.engine.locks import Resource, Wait
+
+if TYPE_CHECKING:
+    from glimb.engine.engine import Engine
+
+FOREVER = 1 << 62
+Event = tuple[str, str]
+
+
+class Patched:
+    """A table as a session may see it, where others have changed it: some rows are replaced or left out."""
+
+    def __init__(self, table: Table, patch: dict[int, Row | None]) -> None:
+        self.table = table
+        self.patch = patch
+
+    def scan(self) -> list[Row]:
+        rows = dict(self.table.rows)
+        missing = [rid for rid in self.patch if rid not in rows]
+        rows.update(self.patch)
+        ordered = (rows[rid] for rid in sorted(rows)) if missing else rows.values()
+        return [row for row in ordered if row is not None]
+
+    def lookup(self, number: int) -> Callable[..., Any]:
+        index = self.table.indexes[number]
+        patched: dict[Any, dict[int, Row]] = {}
+        for row in self.patch.values():
+            if row is not None:
+                patched.setdefault(index.get_key(row), {})[row[-1]] = row
+
+        def get(key: Any, default: Any = None) -> Any:
+            if key is None or (not index.single and None in key):
+                return default
+            found = {rid: row for rid, row in _entries(index, key) if rid not in self.patch}
+            found.update(patched.get(key, EMPTY))
+            if index.unique:
+                return next(iter(found.values()), default)
+            return found or default
+
+        return get
+
+
+def _entries(index: Index, key: Any) -> Iterator[tuple[int, Row]]:
+    found = index.map.get(key)
+    if found is not None:
+        if index.unique:
+            yield found[-1], found
+        else:
+            yield from found.items()
+
+
+class Session:
+    """One user of the engine. Attributes that generated code reads are plain and few."""
+
+    def __init__(self, engine: Engine, name: str) -> None:
+        self.engine = engine
+        self.name = name
+        self.autocommit = False
+        self.isolation = "read committed"
+        self.next_isolation = ""
+        self.read_only = False
+        self.next_read_only = False
+        self.patience: float | None = None
+        self.active = False
+        self.log: list[Entry] = []
+        self.savepoints: list[tuple[str, int]] = []
+        self.snapshot = FOREVER
+        self.held: dict[Resource, str] = {}
+        self.waiting: Wait | None = None
+        self.restarts = 0
+        self.row_count = 0
+        self.last_condition: Condition | None = None
+        self.notes: list[str] = []
+        self.events: list[str] = []
+        self.atomic = 0
+        self.trace: list[Any] = []
+        self.stop: Condition | None = None
+        self.depth_limit = engine.limits.depth
+        self.rounds = range(engine.limits.rounds)
+        self._marks: list[Entry] = []
+        self._mark = 0
+        self._green = greenlet(self._loop)
+
+    # -- running, from the engine's side
+
+    def resume(self, work: Callable[[Session], Any] | Condition | None) -> Any:
+        """Start `work`, or go on after a wait (with the condition that ended it, if one did).
+        Gives the result of the work, or the Wait it is now in."""
+        return self._green.switch(work)
+
+    def _loop(self, work: Callable[[Session], Any]) -> None:
+        while True:
+            work = self.engine.hub.switch(work(self))
+
+    def end(self) -> None:
+        """Give up whatever the session is in the middle of; its locks and changes are the engine's to undo."""
+        if self._green:
+            self._green.throw()
+        self._green = greenlet(self._loop)
+
+    # -- budgets
+
+    def too_deep(self, depth: int) -> None:
+        fail("5B003", f"calls are nested more than {self.depth_limit} deep")
+
+    def too_long(self) -> None:
+        fail("5B001", f"a loop has gone through {len(self.rounds):,} rounds")
+
+    def check(self) -> None:
+        """Called when `stop` is set: somebody, or the time budget, ends the statement."""
+        condition, self.stop = self.stop, None
+        if condition is not None:
+            raise condition
+
+    # -- transactions
+
+    def begin(self) -> None:
+        """Start a transaction if none is active."""
+        if not self.active:
+            self.active = True
+            self.events.append("begin")
+            self.isolation, self.next_isolation = self.next_isolation or self.isolation, ""
+            self.read_only, self.next_read_only = self.next_read_only, False
+            if self.isolation in ("repeatable read", "serializable"):
+                self.snapshot = self.engine.sequence
+
+    def start_statement(self) -> None:
+        """Forget what the statement before left: the record of its changes and notes."""
+        self.notes, self.events, self._marks = [], [], []
+        self._mark = len(self.log)
+        self.restarts = 0
+
+    def entries(self) -> list[Entry]:
+        """Log entries of the current statement, those it has committed included."""
+        return self._marks + self.log[self._mark :]
+
+    def commit(self) -> None:
+        self._marks += self.log[self._mark :]
+        self.engine.keep(self)
+        self._finish("commit")
+
+    def rollback(self) -> None:
+        self.undo_to(0)
+        self._finish("rollback")
+
+    def _finish(self, event: str) -> None:
+        if self.active:
+            self.events.append(event)
+        self.active = False
+        self.log = []
+        self._mark = 0
+        self.savepoints = []
+        self.snapshot = FOREVER
+        self.read_only = False
+        self.engine.release(self, list(self.held))
+
+    def undo_to(self, mark: int) -> None:
+        """Take back the changes of this transaction behind position `mark` of the log."""
+        log = self.log
+        while len(log) > mark:
+            where, key, before, after = log.pop()
+            where.undo(key, before, after)
+        self._mark = min(self._mark, mark)
+        if not log:
+            self.engine.unmark(self)
+
+    def savepoint(self, name: str) -> None:
+        self.begin()
+        self.savepoints.append((name, len(self.log)))
+        self.events.append(f"savepoint {name}")
+
+    def _find_savepoint(self, name: str) -> int:
+        for number in range(len(self.savepoints) - 1, -1, -1):
+            if self.savepoints[number][0] == name:
+                return number
+        known = ", ".join(n for n, _ in self.savepoints)
+        fail("3B001", f"there is no savepoint {name}" + (f"; there are: {known}" if known else " in this transaction"))
+
+    def rollback_to(self, name: str) -> None:
+        number = self._find_savepoint(name)
+        del self.savepoints[number + 1 :]
+        self.undo_to(self.savepoints[number][1])
+        self.events.append(f"to savepoint {name}")
+
+    def release_savepoint(self, name: str) -> None:
+        del self.savepoints[self._find_savepoint(name) :]
+        self.events.append(f"release {name}")
+
+    def forbid_end(self) -> None:
+        """COMMIT and ROLLBACK may not run inside an atomic context."""
+        if self.atomic:
+            fail("2D000", "a transaction may not end inside an ATOMIC block or a function")
+
+    # -- reading
+
+    def view(self, table: Table) -> Table | Patched:
+        """The table as this session may see it now."""
+        writer = table.writer
+        if (writer is None or writer is self) and table.changed_at <= self.snapshot:
+            return table
+        patch = self.engine.patch(self, table)
+        return Patched(table, patch) if patch else table
+
+    # -- locks
+
+    def lock(self, resource: Resource, mode: str) -> bool:
+        """Hold a lock to the end of the transaction. True when it had to be waited for."""
+        if self.held.get(resource) == mode:
+            return False
+        if self.engine.locks.acquire(self, resource, mode):
+            return False
+        self._wait(resource, mode)
+        return True
+
+    def _wait(self, resource: Resource, mode: str) -> None:
+        engine = self.engine
+        until = None if self.patience is None else engine.elapsed + self.patience
+        self.waiting = Wait((), resource, mode, until)
+        circle = engine.locks.circle(self)
+        if circle:
+            message, told = engine.tell_circle(circle)
+            self.waiting = None
+            engine.wake(engine.locks.withdraw(self, resource))
+            self.rollback()
+            raise Condition("40001", message, {"circle": told})
+        names = tuple(s.name for s in engine.locks.blockers(self))
+        self.waiting = Wait(names, resource, mode, until)
+        self.events.append("wait")
+        ended = engine.hub.switch(self.waiting)
+        self.waiting = None
+        if ended is not None:
+            engine.wake(engine.locks.withdraw(self, resource))
+            raise ended
+        self.restarts += 1
+
+    def lock_row(self, table: Table, row: Row) -> bool:
+        """An X lock on a row, by its key."""
+        return self.lock((table, table.primary.get_key(row) if table.primary else row[-1]), "X")
+
+    def lock_rows(self, table: Table, rows: list[Row]) -> bool:
+        """X locks on rows as they were seen. False when one has changed meanwhile: then look again."""
+        self.begin()
+        steady = True
+        for row in rows:
+            self.lock_row(table, row)
+            if table.rows.get(row[-1]) is not row:
+                if self.snapshot != FOREVER:
+                    self.rollback()
+                    raise Condition("40001", f"a row of {table.name} has been changed since this transaction began")
+                steady = False
+        return steady
+
+    def change(self, table: Table, row_id: int, before: Row | None, after: Row | None) -> None:
+        """Change one row, which is locked, and log it."""
+        if table.writer is not self:
+            table.writers.add(self)
+            table.writer = self if len(table.writers) == 1 else SHARED
+        table.put(row_id, before, after)
+        self.log.append((table, row_id, before, after))

@@ -1,0 +1,60 @@
+"""From a line of generated Python back to SQL: where a condition came from, and what a traceback shows."""
+
+from __future__ import annotations
+
+import linecache
+from collections.abc import Iterator
+from itertools import count
+from types import TracebackType
+
+from glimb.engine.conditions import Origin
+from glimb.lang.source import Source, Span
+
+_numbers = count(1)
+_units: dict[str, GeneratedCode] = {}
+
+
+class GeneratedCode:
+    """A piece of generated source: which routine it is (empty: a statement outside one), and a span for each line."""
+
+    __slots__ = ("filename", "routine", "source", "spans", "text", "title")
+
+    def __init__(self, title: str, routine: str, source: Source, text: str, spans: list[Span]) -> None:
+        self.title = title
+        self.routine = routine
+        self.source = source
+        self.text = text
+        self.spans = spans
+        self.filename = f"<glimb {title} #{next(_numbers)}>"
+
+    def register(self) -> None:
+        """Make tracebacks and debuggers show the generated lines."""
+        lines = self.text.splitlines(keepends=True)
+        linecache.cache[self.filename] = (len(self.text), None, lines, self.filename)
+        _units[self.filename] = self
+
+    def forget(self) -> None:
+        """Drop what has been compiled anew."""
+        linecache.cache.pop(self.filename, None)
+        _units.pop(self.filename, None)
+
+    def line(self, number: int) -> int:
+        """Line of the SQL text for a line of the generated one."""
+        return self.source.line(self.spans[number - 1].start)
+
+
+def _frames(traceback: TracebackType | None) -> Iterator[tuple[GeneratedCode, int]]:
+    while traceback is not None:
+        unit = _units.get(traceback.tb_frame.f_code.co_filename)
+        if unit is not None:
+            yield unit, traceback.tb_lineno
+        traceback = traceback.tb_next
+
+
+def origin(error: BaseException) -> Origin | None:
+    """The innermost routine, and the line in the text that made it, from which an exception came."""
+    found = None
+    for unit, line in _frames(error.__traceback__):
+        if unit.routine:
+            found = Origin(unit.routine, unit.line(line))
+    return found
