@@ -121,7 +121,8 @@ class Table:
         self.writer: Any = None
         self.changed_at = 0
         self.validate: Callable[..., None] | None = None
-        """Compiled NOT NULL and CHECK constraints, made when first needed: validate(session, row)."""
+        """Compiled NOT NULL and CHECK constraints, made when first needed: validate(session, depth, row)."""
+        self.default_code: Callable[..., tuple[Any, ...]] | None = None
 
     # -- reading
 
@@ -210,7 +211,8 @@ class Routine:
         self.code: Callable[..., Any]
         self.recorded: Callable[..., Any]
         self.facts: Any = None
-        """What the binder found out about the body (see binder.routines.Facts)."""
+        """What the binder found out about the body (see binder.routines.Facts); None until it is bound."""
+        self.bind: Callable[[], Any] = lambda: None
 
     @property
     def signature(self) -> str:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections import Counter
 from collections.abc import Callable
 from functools import lru_cache
 from typing import Any, NamedTuple
@@ -119,6 +120,7 @@ CLOCK: dict[str, tuple[Type, str]] = {
     "current_timestamp": (T.TIMESTAMP, "s.now()"),
     "localtimestamp": (T.TIMESTAMP, "s.now()"),
 }
+NO_ROWS: dict[int, Any] = {}
 AGGREGATES = frozenset(("count", "sum", "avg", "min", "max", "every", "any", "some", "any_value"))
 
 
@@ -304,6 +306,46 @@ def row_limit(value: int | None, sqlstate: str, least: int) -> int:
     return value
 
 
+def with_ties(rows: list[Any], keys: tuple[tuple[int, bool, bool], ...], offset: int, count: int) -> int:
+    """How many rows FETCH FIRST ... WITH TIES gives: those that sort like the last one come along."""
+    end = offset + count
+    if not 0 < count or end >= len(rows):
+        return count
+    last = [rows[end - 1][index] for index, _, _ in keys]
+    while end < len(rows) and [rows[end][index] for index, _, _ in keys] == last:
+        end += 1
+    return end - offset
+
+
+def set_except(left: list[Any], right: list[Any], every: bool) -> list[Any]:
+    """EXCEPT: rows of the left side that are not on the right; ALL counts them."""
+    if not every:
+        taken = set(right)
+        return [row for row in dict.fromkeys(left) if row not in taken]
+    counts = Counter(right)
+    kept = []
+    for row in left:
+        if counts[row] > 0:
+            counts[row] -= 1
+        else:
+            kept.append(row)
+    return kept
+
+
+def set_intersect(left: list[Any], right: list[Any], every: bool) -> list[Any]:
+    """INTERSECT: rows on both sides; ALL as often as on the side with fewer."""
+    if not every:
+        common = set(right)
+        return [row for row in dict.fromkeys(left) if row in common]
+    counts = Counter(right)
+    kept = []
+    for row in left:
+        if counts[row] > 0:
+            counts[row] -= 1
+            kept.append(row)
+    return kept
+
+
 def sort_rows(rows: list[Any], keys: tuple[tuple[int, bool, bool], ...]) -> None:
     """Sort in place by columns (index, descending, nulls first), stable, the last key first."""
     for index, descending, nulls_first in reversed(keys):
@@ -312,3 +354,75 @@ def sort_rows(rows: list[Any], keys: tuple[tuple[int, bool, bool], ...]) -> None
             rows.sort(key=lambda r, i=index, a=ahead: ((r[i] is None) != a, 0 if r[i] is None else r[i]), reverse=descending)  # type: ignore[misc]
         else:
             rows.sort(key=lambda r, i=index: r[i], reverse=descending)  # type: ignore[misc]
+
+
+def is_in(value: Any, found: tuple[set[Any], bool, bool]) -> bool | None:
+    """IN over the set of a query's values: (values, whether a NULL was among them, whether there were any rows)."""
+    values, has_null, any_rows = found
+    if not any_rows:
+        return False
+    if isinstance(value, tuple):
+        return _is_in_rows(value, values)
+    if value is None:
+        return None
+    if value in values:
+        return True
+    return None if has_null else False
+
+
+def _is_in_rows(value: tuple[Any, ...], values: set[Any]) -> bool | None:
+    """Row IN: unknown when a comparison with some row is."""
+    if None not in value and value in values:
+        return True
+    for row in values:
+        if None in row or None in value:
+            if all(a is None or b is None or a == b for a, b in zip(value, row, strict=True)):
+                return None
+    return False
+
+
+def is_in_list(value: Any, items: tuple[Any, ...]) -> bool | None:
+    """IN over a list of values."""
+    if value is None:
+        return None
+    if value in items:
+        return True
+    return None if None in items else False
+
+
+def not3(value: bool | None) -> bool | None:
+    """NOT in three-valued logic."""
+    return None if value is None else not value
+
+
+_COMPARE = {
+    "==": lambda a, b: a == b,
+    "!=": lambda a, b: a != b,
+    "<": lambda a, b: a < b,
+    "<=": lambda a, b: a <= b,
+    ">": lambda a, b: a > b,
+    ">=": lambda a, b: a >= b,
+}
+
+
+def quantified(value: Any, sign: str, every: bool, found: list[Any]) -> bool | None:
+    """Clause 8.9: ALL is true over no rows, ANY is false."""
+    if not found:
+        return every
+    compare = _COMPARE[sign]
+    unknown = False
+    for item in found:
+        if value is None or item is None:
+            unknown = True
+        elif compare(value, item) != every:
+            return not every
+    return None if unknown else every
+
+
+def remembered(memo: dict[Any, Any], function: Any, s: Any, d: int, *arguments: Any) -> Any:
+    """The result of a subquery for these outer values, computed once a statement."""
+    try:
+        return memo[arguments]
+    except KeyError:
+        result = memo[arguments] = function(s, d, *arguments)
+        return result

@@ -7,6 +7,7 @@ calls it was wanted, and the session goes on from there when the engine resumes 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
 from greenlet import greenlet
@@ -82,7 +83,6 @@ class Session:
         self.snapshot = FOREVER
         self.held: dict[Resource, str] = {}
         self.waiting: Wait | None = None
-        self.restarts = 0
         self.row_count = 0
         self.last_condition: Condition | None = None
         self.notes: list[str] = []
@@ -90,6 +90,8 @@ class Session:
         self.atomic = 0
         self.trace: list[Any] = []
         self.stop: Condition | None = None
+        self.cursors: list[Any] = []
+        self.moment = engine.clock
         self.depth_limit = engine.limits.depth
         self.rounds = range(engine.limits.rounds)
         self._marks: list[Entry] = []
@@ -105,13 +107,21 @@ class Session:
 
     def _loop(self, work: Callable[[Session], Any]) -> None:
         while True:
-            work = self.engine.hub.switch(work(self))
+            try:
+                result = work(self)
+            except Exception as error:
+                result = error
+            work = self.engine.hub.switch(result)
 
     def end(self) -> None:
         """Give up whatever the session is in the middle of; its locks and changes are the engine's to undo."""
         if self._green:
             self._green.throw()
         self._green = greenlet(self._loop)
+
+    def now(self) -> datetime:
+        """CURRENT_TIMESTAMP: it stands still within a statement."""
+        return self.moment
 
     # -- budgets
 
@@ -143,7 +153,8 @@ class Session:
         """Forget what the statement before left: the record of its changes and notes."""
         self.notes, self.events, self._marks = [], [], []
         self._mark = len(self.log)
-        self.restarts = 0
+        self.stop = None
+        self.moment = self.engine.clock
 
     def entries(self) -> list[Entry]:
         """Log entries of the current statement, those it has committed included."""
@@ -167,6 +178,9 @@ class Session:
         self.savepoints = []
         self.snapshot = FOREVER
         self.read_only = False
+        for cursor in self.cursors:
+            cursor.is_open = False
+        self.cursors = []
         self.engine.release(self, list(self.held))
 
     def undo_to(self, mark: int) -> None:
@@ -246,7 +260,6 @@ class Session:
         if ended is not None:
             engine.wake(engine.locks.withdraw(self, resource))
             raise ended
-        self.restarts += 1
 
     def lock_row(self, table: Table, row: Row) -> bool:
         """An X lock on a row, by its key."""

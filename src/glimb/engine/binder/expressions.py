@@ -580,7 +580,7 @@ class ExpressionBinder(BinderBase):
         best = max(fitting, key=lambda r: self._closeness(r, given, bound))
         return best, self._arranged(best, given, bound, node)
 
-    def _positions(self, routine: Routine, given: tuple[tree.Argument, ...]) -> list[int] | str:
+    def _argument_positions(self, routine: Routine, given: tuple[tree.Argument, ...]) -> list[int] | str:
         """Which parameter each argument is for, or why it is for none."""
         names = [p.name for p in routine.parameters]
         positions: list[int] = []
@@ -602,7 +602,7 @@ class ExpressionBinder(BinderBase):
 
     def _fit(self, routine: Routine, given: tuple[tree.Argument, ...], bound: list[R.Expr | None]) -> str:
         """Empty when the arguments fit the routine, otherwise why not."""
-        positions = self._positions(routine, given)
+        positions = self._argument_positions(routine, given)
         if isinstance(positions, str):
             return positions
         for position, value in zip(positions, bound, strict=True):
@@ -615,7 +615,7 @@ class ExpressionBinder(BinderBase):
         return ""
 
     def _closeness(self, routine: Routine, given: tuple[tree.Argument, ...], bound: list[R.Expr | None]) -> tuple[int, int]:
-        positions = self._positions(routine, given)
+        positions = self._argument_positions(routine, given)
         assert isinstance(positions, list)
         pairs = [(routine.parameters[p].type, b.type) for p, b in zip(positions, bound, strict=True) if b is not None]
         exact = sum(a.kind == b.kind for a, b in pairs)
@@ -625,7 +625,7 @@ class ExpressionBinder(BinderBase):
         self, routine: Routine, given: tuple[tree.Argument, ...], bound: list[R.Expr | None], node: tree.Node
     ) -> list[R.Expr]:
         """Arguments by parameter, converted; defaults where none is given."""
-        positions = self._positions(routine, given)
+        positions = self._argument_positions(routine, given)
         assert isinstance(positions, list)
         values = dict(zip(positions, zip(bound, given, strict=True), strict=True))
         arranged: list[R.Expr] = []

@@ -15,7 +15,7 @@ from glimb.lang.source import NOWHERE, Source, Span
 RUNTIME: dict[str, Any] = {
     **{n: v for m in (values, functions, conditions) for n, v in vars(m).items() if callable(v)},
     "math": math,
-    "MISSING": object(),
+    "NO_ROWS": functions.NO_ROWS,
 }
 MAX_INDENT = 90
 
@@ -86,9 +86,9 @@ class Function:
         self.parameters = parameters
         self.span = span
         self.at = span
-        self.prologue: list[str] = []
         self.lines: list[tuple[int, str, Span]] = []
         self.depth = 1
+        self._hoist_to = (0, 1)
         self._temps = 0
 
     def line(self, text: str) -> None:
@@ -124,5 +124,14 @@ class Function:
     def assembled(self) -> list[tuple[int, str, Span]]:
         """All lines with the header."""
         header = f"def {self.name}({', '.join(self.parameters)}):"
-        body = [(1, text, self.span) for text in self.prologue] + self.lines
-        return [(0, header, self.span), *(body or [(1, "pass", self.span)])]
+        return [(0, header, self.span), *(self.lines or [(1, "pass", self.span)])]
+
+    def hoist(self, text: str) -> None:
+        """A line that must come before all loops: at the start of the function, or where `hoist_here` was said."""
+        at, depth = self._hoist_to
+        self.lines.insert(at, (depth, text, self.at))
+        self._hoist_to = (at + 1, depth)
+
+    def hoist_here(self) -> None:
+        """From now on, hoisted lines go here."""
+        self._hoist_to = (len(self.lines), self.depth)

@@ -10,7 +10,6 @@ from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function
-from glimb.engine.conditions import Condition
 from glimb.engine.types import Type
 from glimb.lang.source import Span
 
@@ -202,9 +201,10 @@ class ExpressionWriter:
 
         name, free = write_query(self.unit, query, form)
         arguments = "".join(f", {self.value(e)}" for e in free)
-        if self.inside_query and not is_volatile(query):
+        common = any(isinstance(e, R.Variable) and e.local.startswith("common") for e in free)
+        if self.inside_query and not common and not is_volatile(query):
             memo = self.function.temp("memo")
-            self.function.prologue.append(f"{memo} = {{}}")
+            self.function.hoist(f"{memo} = {{}}")
             return f"remembered({memo}, {name}, s, d{arguments})"
         return f"{name}(s, d{arguments})"
 
@@ -331,78 +331,6 @@ class ExpressionWriter:
         return f"(({temp} := {value}), {body})[1]"
 
 
-def is_in(value: Any, found: tuple[set[Any], bool, bool]) -> bool | None:
-    """IN over the set of a query's values: (values, whether a NULL was among them, whether there were any rows)."""
-    values, has_null, any_rows = found
-    if not any_rows:
-        return False
-    if isinstance(value, tuple):
-        return _is_in_rows(value, values)
-    if value is None:
-        return None
-    if value in values:
-        return True
-    return None if has_null else False
-
-
-def _is_in_rows(value: tuple[Any, ...], values: set[Any]) -> bool | None:
-    """Row IN: unknown when a comparison with some row is."""
-    if None not in value and value in values:
-        return True
-    for row in values:
-        if None in row or None in value:
-            if all(a is None or b is None or a == b for a, b in zip(value, row, strict=True)):
-                return None
-    return False
-
-
-def is_in_list(value: Any, items: tuple[Any, ...]) -> bool | None:
-    """IN over a list of values."""
-    if value is None:
-        return None
-    if value in items:
-        return True
-    return None if None in items else False
-
-
-def not3(value: bool | None) -> bool | None:
-    """NOT in three-valued logic."""
-    return None if value is None else not value
-
-
-_COMPARE = {
-    "==": lambda a, b: a == b,
-    "!=": lambda a, b: a != b,
-    "<": lambda a, b: a < b,
-    "<=": lambda a, b: a <= b,
-    ">": lambda a, b: a > b,
-    ">=": lambda a, b: a >= b,
-}
-
-
-def quantified(value: Any, sign: str, every: bool, found: list[Any]) -> bool | None:
-    """Clause 8.9: ALL is true over no rows, ANY is false."""
-    if not found:
-        return every
-    compare = _COMPARE[sign]
-    unknown = False
-    for item in found:
-        if value is None or item is None:
-            unknown = True
-        elif compare(value, item) != every:
-            return not every
-    return None if unknown else every
-
-
-def remembered(memo: dict[Any, Any], function: Any, s: Any, d: int, *arguments: Any) -> Any:
-    """The result of a subquery for these outer values, computed once a statement."""
-    try:
-        return memo[arguments]
-    except KeyError:
-        result = memo[arguments] = function(s, d, *arguments)
-        return result
-
-
 _VALUES: dict[type, Any] = {
     R.Const: ExpressionWriter.const,
     R.Column: ExpressionWriter.column,
@@ -434,4 +362,3 @@ _CONDITIONS: dict[type, Any] = {
     R.Const: ExpressionWriter._const_condition,
     R.Let: ExpressionWriter._let_condition,
 }
-__all__ = ["Condition", "ExpressionWriter", "is_in", "is_in_list", "not3", "quantified", "remembered"]

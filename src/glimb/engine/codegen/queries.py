@@ -1,0 +1,639 @@
+"""Queries as Python functions: nested loops that hand every row on to what comes next, without building what is only
+passed through. Only ORDER BY, DISTINCT, grouping, set operations and the inner sides of hash joins collect rows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from glimb.engine import resolved as R
+from glimb.engine import types as T
+from glimb.engine.catalog import Routine
+from glimb.engine.codegen.builder import Unit
+from glimb.engine.codegen.expressions import ExpressionWriter
+from glimb.engine.planner import Plan, Step, conjuncts, plan
+from glimb.lang.node import Node, replace, walk
+
+Sink = Callable[[list[str]], None]
+
+
+def is_volatile(node: Node) -> bool:
+    """Whether running this may change data or wait, so that it must not be remembered nor run beside a live scan."""
+    return any(_may_write(n.routine) for n in walk(node) if isinstance(n, R.RoutineCall | R.CallRows))
+
+
+def _may_write(routine: Routine) -> bool:
+    facts = routine.facts or routine.bind()
+    return facts is None or bool(facts.writes)
+
+
+def write_query(unit: Unit, query: R.Query, form: str) -> tuple[str, list[R.Expr]]:
+    """Write a function for a query. Forms: `rows` (list of tuples), `scalar`, `exists`, `set` (for IN), `column`.
+    Gives its name, and what its callers must pass behind session and depth."""
+    function = unit.function(f"query_{form}_", ["s", "d"], query.span)
+    writer = QueryWriter(function, True)
+    writer.volatile = is_volatile(query)
+    getattr(writer, f"form_{form}")(query)
+    return function.name, list(writer.free)
+
+
+def tuple_text(texts: list[str]) -> str:
+    """A tuple display."""
+    return f"({', '.join(texts)}{',' if len(texts) == 1 else ''})"
+
+
+class QueryWriter(ExpressionWriter):
+    """Writes one query into one function."""
+
+    volatile = False
+
+    # -- forms
+
+    def form_rows(self, query: R.Query) -> None:
+        rows = self.rows(query, at_top=True)
+        self.function.line(f"return {rows}")
+
+    def form_scalar(self, query: R.Query) -> None:
+        line = self.function.line
+        rows = self.rows(query)
+        line(f"if len({rows}) > 1:")
+        line(f"    same_row_error({rows})")
+        line(f"return {rows}[0][0] if {rows} else None")
+
+    def form_exists(self, query: R.Query) -> None:
+        self.each(query, lambda texts: self.function.line("return True"))
+        self.function.line("return False")
+
+    def form_set(self, query: R.Query) -> None:
+        line = self.function.line
+        line("values, has_null, any_rows = set(), False, False")
+
+        def sink(texts: list[str]) -> None:
+            line("any_rows = True")
+            if len(texts) > 1:
+                line(f"values.add({tuple_text(texts)})")
+            elif query.columns[0].nullable:
+                with self.function.indented(f"if (v := {texts[0]}) is None:"):
+                    line("has_null = True")
+                with self.function.indented("else:"):
+                    line("values.add(v)")
+            else:
+                line(f"values.add({texts[0]})")
+
+        self.each(query, sink)
+        line("return values, has_null, any_rows")
+
+    def form_column(self, query: R.Query) -> None:
+        self.function.line("values = []")
+        self.each(query, lambda texts: self.function.line(f"values.append({texts[0]})"))
+        self.function.line("return values")
+
+    # -- rows of a query
+
+    def each(self, query: R.Query, sink: Sink) -> None:
+        """Write loops that call the sink's code for every row."""
+        if self._is_plain(query):
+            self._common(query)
+            self.body(query.body, sink)
+            return
+        rows = self.rows(query)
+        row = self.function.temp("row")
+        with self.function.indented(f"for {row} in {rows}:"):
+            sink([f"{row}[{i}]" for i in range(len(query.columns))])
+
+    def _is_plain(self, query: R.Query) -> bool:
+        """Whether rows can be handed on as they come."""
+        if query.order or query.fetch is not None or query.offset is not None or query.lock:
+            return False
+        return isinstance(query.body, R.Select) and not query.body.distinct
+
+    def rows(self, query: R.Query, at_top: bool = False) -> str:
+        """Write code that collects all rows in a list; gives the name of the list."""
+        self._common(query)
+        if query.lock:
+            return self._locked_rows(query)
+        return self._collected(query, query.extra, at_top)
+
+    def _collected(self, query: R.Query, extra: int, at_top: bool = False) -> str:
+        line, function = self.function.line, self.function
+        body = query.body
+        offset = self._count(query.offset, "2201X", 0)
+        fetch = self._count(query.fetch, "2201W", 0)
+        if isinstance(body, R.SetQuery):
+            out = self._set_operation(body)
+        else:
+            out = function.temp("out")
+            distinct = isinstance(body, R.Select) and body.distinct
+            line(f"{out} = {'{}' if distinct else '[]'}")
+            early = at_top and fetch and not query.order and not offset and not distinct
+            if early:
+                with function.indented(f"if {fetch} < 1:"):
+                    line(f"return {out}")
+
+            def sink(texts: list[str]) -> None:
+                line(f"{out}[{tuple_text(texts)}] = None" if distinct else f"{out}.append({tuple_text(texts)})")
+                if early:
+                    with function.indented(f"if len({out}) >= {fetch}:"):
+                        line(f"return {out}")
+
+            self.body(body, sink)
+            if distinct:
+                line(f"{out} = list({out})")
+        if query.order:
+            line(f"sort_rows({out}, {self.unit.constant(query.order, 'ORDER')})")
+        if query.ties and fetch:
+            line(f"{fetch} = with_ties({out}, {self.unit.constant(query.order, 'ORDER')}, {offset or 0}, {fetch})")
+        if offset or fetch:
+            start, end = offset or "0", f"{offset} + {fetch}" if offset and fetch else fetch or ""
+            line(f"{out} = {out}[{start}:{end}]")
+        if extra:
+            line(f"{out} = [r[:{len(query.columns)}] for r in {out}]")
+        return out
+
+    def _count(self, e: R.Expr | None, sqlstate: str, least: int) -> str:
+        """A checked number of rows in a local; empty when there is none."""
+        if e is None:
+            return ""
+        name = self.function.temp("n")
+        self.function.line(f"{name} = row_limit({self.value(e)}, {self.unit.constant(sqlstate, 'STATE')}, {least})")
+        return name
+
+    def _locked_rows(self, query: R.Query) -> str:
+        """FOR UPDATE: the rows of the result are locked; when one had to be waited for and has changed, look again."""
+        function, select = self.function, query.body
+        assert isinstance(select, R.Select) and select.relation is not None
+        scans = {n.source: n for n in walk(select.relation) if isinstance(n, R.Scan)}
+        carried = tuple(WholeRow(T.NULL, False, source) for source in query.lock)
+        widened = replace(query, body=replace(select, items=select.items + carried), lock=())
+        first = len(select.items)
+        function.line("s.begin()")
+        with function.indented("while True:"):
+            function.hoist_here()
+            out = self._collected(widened, 0)
+            tests = []
+            for number, source in enumerate(query.lock):
+                table = self.unit.constant(scans[source].table, "T")
+                picked = f"[r[{first + number}] for r in {out} if r[{first + number}][-1] is not None]"
+                tests.append(f"s.lock_rows({table}, {picked})")
+            with function.indented(f"if {' & '.join(tests)}:"):
+                function.line("break")
+        function.line(f"{out} = [r[:{len(query.columns)}] for r in {out}]")
+        return out
+
+    def value(self, e: R.Expr) -> str:
+        if isinstance(e, WholeRow):
+            row = self.columns[e.source]
+            assert isinstance(row, str)
+            return row
+        return super().value(e)
+
+    # -- common tables
+
+    def _common(self, query: R.Query) -> None:
+        for common in query.common:
+            local = f"common{common.number}"
+            if common.recursive:
+                self._recursive(common, local)
+            else:
+                self.function.line(f"{local} = {self.rows(common.query)}")
+            self.locals.add(local)
+
+    def _recursive(self, common: R.Common, local: str) -> None:
+        """Repeat the step over the rows of the round before, until it gives no more (clause 7.17)."""
+        line, function = self.function.line, self.function
+        union = common.query.body
+        assert isinstance(union, R.SetQuery)
+        result = function.temp("all")
+        start = self.rows(union.left)
+        line(f"{local} = {start}" if union.all else f"{local} = list(dict.fromkeys({start}))")
+        line(f"{result} = list({local})" if union.all else f"{result} = dict.fromkeys({local})")
+        self.locals.add(local)
+        with function.indented(f"while {local}:"):
+            line("if s.stop: s.check()")
+            line(f"if len({result}) > len(s.rounds): s.too_long()")
+            step = self.rows(union.right)
+            if union.all:
+                line(f"{local} = {step}")
+                line(f"{result} += {local}")
+            else:
+                line(f"{local} = [r for r in dict.fromkeys({step}) if r not in {result}]")
+                line(f"{result}.update(dict.fromkeys({local}))")
+        line(f"{local} = list({result})")
+
+    def _set_operation(self, body: R.SetQuery) -> str:
+        line = self.function.line
+        left, right = self.rows(body.left), self.rows(body.right)
+        out = self.function.temp("out")
+        if body.kind == "union":
+            line(f"{out} = {left} + {right}" if body.all else f"{out} = list(dict.fromkeys({left} + {right}))")
+        else:
+            line(f"{out} = set_{body.kind}({left}, {right}, {body.all})")
+        return out
+
+    # -- bodies
+
+    def body(self, body: R.Body, sink: Sink) -> None:
+        if isinstance(body, R.Rows):
+            for row in body.rows:
+                sink([self.value(e) for e in row])
+        elif isinstance(body, R.SetQuery):
+            row = self.function.temp("row")
+            out = self._set_operation(body)
+            with self.function.indented(f"for {row} in {out}:"):
+                sink([f"{row}[{i}]" for i in range(len(body.left.columns))])
+        else:
+            assert isinstance(body, R.Select)
+            if body.grouped:
+                self._grouped(body, sink)
+            else:
+                self.loops(body.relation, body.where, lambda: sink([self.value(i) for i in body.items]))
+
+    def loops(self, relation: R.Relation | None, where: R.Expr | None, inside: Callable[[], None]) -> None:
+        """Loops over a relation with its conditions; `inside` writes what is done for every row."""
+        if relation is None:
+            self._when(conjuncts(where), inside)
+            return
+        planned: Plan = plan(relation, where)
+        ready = [self._prepare(step, first=number == 0) for number, step in enumerate(planned.steps)]
+        several = len(planned.steps) > 1
+
+        def nest(number: int) -> None:
+            if number == len(planned.steps):
+                inside()
+                return
+            step = planned.steps[number]
+
+            def deeper() -> None:
+                if several and number < len(planned.steps) - 1:
+                    self.function.line("if s.stop: s.check()")
+                self._when(list(step.after), lambda: nest(number + 1))
+
+            ready[number](deeper)
+
+        self._when(list(planned.before), lambda: nest(0))
+
+    def _when(self, conditions: list[R.Expr], inside: Callable[[], None]) -> None:
+        if not conditions:
+            inside()
+            return
+        with self.function.indented(f"if {' and '.join(self.true(c) for c in conditions)}:"):
+            inside()
+
+    # -- steps: what to write before all loops, and then the loop itself
+
+    def _prepare(self, step: Step, first: bool) -> Callable[[Callable[[], None]], None]:
+        if step.kind == "left":
+            return self._prepare_left(step)
+        if step.access.kind == "index":
+            return self._prepare_index(step)
+        if step.access.kind == "hash":
+            table = self._hash_table(step)
+            pattern = self._pattern(step.relation)
+            key = self._key(step.access.keys)
+            return lambda inside: self._loop(pattern, f"{table}.get({key()}, ())", inside)
+        return self._prepare_scan(step.relation, first)
+
+    def _loop(self, pattern: str, iterable: str, inside: Callable[[], None]) -> None:
+        with self.function.indented(f"for {pattern} in {iterable}:"):
+            inside()
+
+    def _prepare_scan(self, relation: R.Relation, first: bool) -> Callable[[Callable[[], None]], None]:
+        if isinstance(relation, R.Derived) and (first or relation.lateral):
+            return lambda inside: self._through(relation, inside)
+        if isinstance(relation, R.CallRows):
+            return lambda inside: self._loop(self._pattern(relation), self._rows_of(relation), inside)
+        pattern = self._pattern(relation)
+        iterable = self._rows_of(relation)
+        return lambda inside: self._loop(pattern, iterable, inside)
+
+    def _through(self, relation: R.Derived, inside: Callable[[], None]) -> None:
+        """Hand the rows of a derived table on as they come."""
+
+        def sink(texts: list[str]) -> None:
+            names = []
+            for text in texts:
+                if self.is_atom(text):
+                    names.append(text)
+                else:
+                    names.append(self.function.temp("c"))
+                    self.function.line(f"{names[-1]} = {text}")
+            self.columns[relation.source] = names
+            inside()
+
+        self.each(relation.query, sink)
+
+    def _prepare_index(self, step: Step) -> Callable[[Callable[[], None]], None]:
+        relation = step.relation
+        assert isinstance(relation, R.Scan)
+        index = relation.table.indexes[step.access.number]
+        look_up = self._look_up(relation, step.access.number)
+        row = self._pattern(relation)
+        key = self._key(step.access.keys)
+
+        def write(inside: Callable[[], None]) -> None:
+            if index.unique:
+                self.function.line(f"{row} = {look_up}({key()})")
+                with self.function.indented(f"if {row} is not None:"):
+                    inside()
+            else:
+                rows = f"{look_up}({key()}, NO_ROWS).values()"
+                self._loop(row, f"list({rows})" if self.volatile else rows, inside)
+
+        return write
+
+    def _look_up(self, relation: R.Scan, number: int) -> str:
+        name = self.function.temp("find")
+        self.function.hoist(f"{name} = s.view({self.unit.constant(relation.table, 'T')}).lookup({number})")
+        return name
+
+    def _key(self, keys: tuple[R.Expr, ...]) -> Callable[[], str]:
+        """Text of a key: one value, or a tuple."""
+        return lambda: self.value(keys[0]) if len(keys) == 1 else tuple_text([self.value(k) for k in keys])
+
+    def _pattern(self, relation: R.Relation) -> str:
+        """The loop variables of a relation; its columns are in reach from here on."""
+        if isinstance(relation, R.JoinRows):
+            return f"({self._pattern(relation.left)}, {self._pattern(relation.right)})"
+        source: int = relation.source  # type: ignore[attr-defined]
+        self.columns[source] = f"r{source}"
+        return f"r{source}"
+
+    def _rows_of(self, relation: R.Relation) -> str:
+        """Text of an iterable over the rows of a relation; what must be computed first is written here."""
+        if isinstance(relation, R.Scan):
+            table = self.function.temp("t")
+            self.function.hoist(f"{table} = s.view({self.unit.constant(relation.table, 'T')})")
+            return f"list({table}.scan())" if self.volatile else f"{table}.scan()"
+        if isinstance(relation, R.Derived):
+            return self.rows(relation.query)
+        if isinstance(relation, R.CallRows):
+            routine = self.unit.constant(relation.routine, "R")
+            arguments = "".join(f", {self.value(a)}" for a in relation.arguments)
+            return f"{routine}.{self.form}(s, d + 1{arguments})"
+        if isinstance(relation, R.CommonRows):
+            return self.variable(R.Variable(T.NULL, False, f"common{relation.number}", ""))
+        assert isinstance(relation, R.JoinRows)
+        return self._full(relation) if relation.kind == "full" else self._joined(relation)
+
+    def _joined(self, relation: R.JoinRows) -> str:
+        """The rows of a join, collected: tuples in the shape of its pattern."""
+        out = self.function.temp("joined")
+        self.function.line(f"{out} = []")
+        self.loops(relation, None, lambda: self.function.line(f"{out}.append({self._shape(relation)})"))
+        return out
+
+    def _shape(self, relation: R.Relation) -> str:
+        """The pattern of a relation as an expression, from what is bound."""
+        if isinstance(relation, R.JoinRows):
+            return f"({self._shape(relation.left)}, {self._shape(relation.right)})"
+        row = self.columns[relation.source]  # type: ignore[attr-defined]
+        return row if isinstance(row, str) else tuple_text(row)
+
+    def _null_row(self, relation: R.Relation) -> str:
+        """A row of NULLs in the shape of a relation."""
+        return self.unit.constant(_nulls(relation), "NULLS")
+
+    def _hash_table(self, step: Step) -> str:
+        """Collect the rows of a relation by key; rows with a NULL in it match nothing."""
+        function = self.function
+        table, key = function.temp("hash"), function.temp("key")
+        pattern = self._pattern(step.relation)
+        iterable = self._rows_of(step.relation)
+        function.line(f"{table} = {{}}")
+        with function.indented(f"for {pattern} in {iterable}:"):
+
+            def put() -> None:
+                function.line(f"{key} = {self._key(step.access.own)()}")
+                test = self._key_test(step.access.own, key)
+                bucket = function.temp("rows")
+
+                def add() -> None:
+                    function.line(f"{bucket} = {table}.get({key})")
+                    function.line(f"if {bucket} is None: {table}[{key}] = [{pattern}]")
+                    function.line(f"else: {bucket}.append({pattern})")
+
+                if test:
+                    with function.indented(f"if {test}:"):
+                        add()
+                else:
+                    add()
+
+            self._when(list(step.local), put)
+        return table
+
+    @staticmethod
+    def _key_test(keys: tuple[R.Expr, ...], key: str) -> str:
+        if not any(k.nullable for k in keys):
+            return ""
+        return f"{key} is not None" if len(keys) == 1 else f"None not in {key}"
+
+    def _prepare_left(self, step: Step) -> Callable[[Callable[[], None]], None]:
+        """An outer join: the rows that match, or one row of NULLs."""
+        relation, access = step.relation, step.access
+        key = self._key(access.keys)
+        if access.kind == "index":
+            assert isinstance(relation, R.Scan)
+            pattern = self._pattern(relation)
+            look_up = self._look_up(relation, access.number)
+            if relation.table.indexes[access.number].unique:
+                return lambda inside: self._left_unique(step, pattern, look_up, key, inside)
+            return lambda inside: self._left_loop(step, pattern, f"{look_up}({key()}, NO_ROWS).values()", inside)
+        if access.kind == "hash":
+            table = self._hash_table(step)
+            pattern = self._pattern(relation)
+            return lambda inside: self._left_loop(step, pattern, f"{table}.get({key()}, ())", inside)
+        pattern = self._pattern(relation)
+        iterable = "" if isinstance(relation, R.CallRows) else self._filtered(step, pattern)
+        if isinstance(relation, R.Derived) and relation.lateral:
+            iterable = ""
+        return lambda inside: self._left_loop(step, pattern, iterable or self._rows_of(relation), inside)
+
+    def _filtered(self, step: Step, pattern: str) -> str:
+        """The rows of the inner side of an outer join that meet what the join says of them alone."""
+        if isinstance(step.relation, R.Derived) and step.relation.lateral:
+            return ""
+        iterable = self._rows_of(step.relation)
+        if not step.local:
+            return iterable
+        out = self.function.temp("inner")
+        self.function.line(f"{out} = []")
+        with self.function.indented(f"for {pattern} in {iterable}:"):
+            self._when(list(step.local), lambda: self.function.line(f"{out}.append({pattern})"))
+        return out
+
+    def _left_unique(
+        self, step: Step, row: str, look_up: str, key: Callable[[], str], inside: Callable[[], None]
+    ) -> None:
+        nulls = self._null_row(step.relation)
+        self.function.line(f"{row} = {look_up}({key()}, {nulls})")
+        if step.match:
+            with self.function.indented(f"if not ({' and '.join(self.true(c) for c in step.match)}):"):
+                self.function.line(f"{row} = {nulls}")
+        inside()
+
+    def _left_loop(self, step: Step, pattern: str, iterable: str, inside: Callable[[], None]) -> None:
+        nulls = self.unit.constant((_nulls(step.relation),), "NULLS")
+        conditions = list(step.match)
+        if isinstance(step.relation, R.CallRows) or (isinstance(step.relation, R.Derived) and step.relation.lateral):
+            conditions += step.local
+        if conditions:
+            matches = self.function.temp("matches")
+            self.function.line(f"{matches} = []")
+            with self.function.indented(f"for {pattern} in {iterable}:"):
+                self._when(conditions, lambda: self.function.line(f"{matches}.append({pattern})"))
+            iterable = matches
+        elif not iterable.endswith(", ())"):
+            iterable = f"list({iterable})"
+        self._loop(pattern, f"{iterable} or {nulls}", inside)
+
+    def _full(self, relation: R.JoinRows) -> str:
+        """FULL JOIN: matching pairs, then the rows of either side without a match."""
+        function = self.function
+        line = function.line
+        left, right = self._pattern(relation.left), self._pattern(relation.right)
+        lefts, rights, out, seen = (function.temp(n) for n in ("lefts", "rights", "joined", "seen"))
+        line(f"{lefts} = list({self._rows_of(relation.left)})")
+        line(f"{rights} = list({self._rows_of(relation.right)})")
+        line(f"{out}, {seen} = [], set()")
+        number, hit = function.temp("number"), function.temp("hit")
+        with function.indented(f"for {left} in {lefts}:"):
+            line("if s.stop: s.check()")
+            line(f"{hit} = False")
+            with function.indented(f"for {number}, {right} in enumerate({rights}):"):
+
+                def pair() -> None:
+                    line(f"{hit} = True")
+                    line(f"{seen}.add({number})")
+                    line(f"{out}.append(({left}, {right}))")
+
+                self._when(conjuncts(relation.condition), pair)
+            line(f"if not {hit}: {out}.append(({left}, {self._null_row(relation.right)}))")
+        with function.indented(f"for {number}, {right} in enumerate({rights}):"):
+            line(f"if {number} not in {seen}: {out}.append(({self._null_row(relation.left)}, {right}))")
+        return out
+
+    # -- grouping
+
+    def _grouped(self, body: R.Select, sink: Sink) -> None:
+        slots = _slots(body)
+        counted = not body.keys and slots == [(None, None)]
+        groups = self.function.temp("groups")
+        self.function.line(f"{groups} = 0" if counted else f"{groups} = {{}}")
+
+        def collect() -> None:
+            if counted:
+                self.function.line(f"{groups} += 1")
+            else:
+                self._collect_group(body, slots, groups)
+
+        self.loops(body.relation, body.where, collect)
+        if counted:
+            self._group_done(body, sink, [], [groups])
+            return
+        if not body.keys:
+            self.function.line(f"if not {groups}: {groups}[()] = {self._empty_group(slots)}")
+        key, group = self.function.temp("k"), self.function.temp("g")
+        with self.function.indented(f"for {key}, {group} in {groups}.items():"):
+            single = len(body.keys) == 1
+            keys = [key] if single else [f"{key}[{i}]" for i in range(len(body.keys))]
+            results = [
+                self._aggregate(a, f"{group}[{slots.index((a.argument, a.where))}]") for a in body.aggregates
+            ]
+            self._group_done(body, sink, keys, results)
+
+    def _group_done(self, body: R.Select, sink: Sink, keys: list[str], results: list[str]) -> None:
+        """HAVING and the select list over one group."""
+        names = list(keys)
+        for text in results:
+            name = self.function.temp("a")
+            self.function.line(f"{name} = {text}")
+            names.append(name)
+        self.columns[body.group_source] = names
+        self._when(conjuncts(body.having), lambda: sink([self.value(i) for i in body.items]))
+
+    @staticmethod
+    def _empty_group(slots: list[Any]) -> str:
+        return tuple_text(["[]"] * len(slots)) if slots else "True"
+
+    def _collect_group(self, body: R.Select, slots: list[Any], groups: str) -> None:
+        """Add a row to the lists of its group, one list for each distinct argument."""
+        line, function = self.function.line, self.function
+        key, group = function.temp("k"), function.temp("g")
+        texts = [self.value(k) for k in body.keys]
+        line(f"{key} = {texts[0] if len(texts) == 1 else tuple_text(texts) if texts else '()'}")
+        if not slots:
+            line(f"{groups}[{key}] = True")
+            return
+        line(f"{group} = {groups}.get({key})")
+        line(f"if {group} is None: {group} = {groups}[{key}] = {self._empty_group(slots)}")
+        for number, (argument, where) in enumerate(slots):
+
+            def append(number: int = number, argument: R.Expr | None = argument) -> None:
+                if argument is None:
+                    line(f"{group}[{number}].append(1)")
+                elif argument.nullable:
+                    value = function.temp("v")
+                    line(f"if ({value} := {self.value(argument)}) is not None: {group}[{number}].append({value})")
+                else:
+                    line(f"{group}[{number}].append({self.value(argument)})")
+
+            self._when(conjuncts(where), append)
+
+    def _aggregate(self, a: R.Aggregate, values: str) -> str:
+        """Text of a set function over the list of its values, which holds no NULL."""
+        items = f"set({values})" if a.distinct else values
+        if a.function == "count":
+            return f"len({items})"
+        assert a.argument is not None
+        text = {
+            "min": f"min({values})",
+            "max": f"max({values})",
+            "every": f"all({values})",
+            "any": f"any({values})",
+            "any_value": f"{values}[0]",
+        }.get(a.function)
+        if text is None:
+            text = self._sum_or_average(a, items)
+        return f"({text} if {values} else None)"
+
+    def _sum_or_average(self, a: R.Aggregate, items: str) -> str:
+        assert a.argument is not None
+        type_ = self.type(a.type)
+        if a.type.family == "approximate":
+            total = f"check_float(sum({items}))"
+            return total if a.function == "sum" else f"{total} / len({items})"
+        if a.type.family in ("months", "micros"):
+            return f"sum({items})" if a.function == "sum" else f"average(list({items}), 0)"
+        if a.function == "sum":
+            return f"check_{'integer' if a.type.is_integer else 'decimal'}(sum({items}), {type_})"
+        shift = a.type.scale - (a.argument.type.scale if a.argument.type.kind == "decimal" else 0)
+        return f"average(list({items}), {shift})"
+
+
+class WholeRow(R.Expr):
+    """A whole row of a base table, with its row id; carried along by FOR UPDATE."""
+
+    source: int
+
+
+def _slots(body: R.Select) -> list[tuple[R.Expr | None, R.Expr | None]]:
+    """The distinct arguments of the set functions of a query."""
+    slots: list[tuple[R.Expr | None, R.Expr | None]] = []
+    for a in body.aggregates:
+        if (a.argument, a.where) not in slots:
+            slots.append((a.argument, a.where))
+    return slots
+
+
+def _nulls(relation: R.Relation) -> Any:
+    """A row of NULLs; in the shape of the pattern for a join."""
+    if isinstance(relation, R.JoinRows):
+        return (_nulls(relation.left), _nulls(relation.right))
+    if isinstance(relation, R.Scan):
+        return (None,) * (len(relation.table.columns) + 1)
+    if isinstance(relation, R.Derived):
+        return (None,) * len(relation.query.columns)
+    if isinstance(relation, R.CallRows):
+        return (None,) * len(relation.routine.table)
+    assert isinstance(relation, R.CommonRows)
+    return (None,) * relation.width

@@ -1,0 +1,650 @@
+"""Statements as Python: blocks, control, handlers, changes, calls. One line of Python or a few for each statement.
+
+A handler of kind CONTINUE is written behind every statement in its reach, in the `except` of that statement; one of
+kind EXIT once, behind its block. Variables stay plain locals that way. LEAVE and ITERATE across several loops set a
+flag that each loop on the way looks at when it has ended.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+from glimb.engine import resolved as R
+from glimb.engine.codegen.builder import Function, Unit
+from glimb.engine.codegen.expressions import SMALL, ExpressionWriter
+from glimb.engine.codegen.queries import QueryWriter, is_volatile, write_query
+from glimb.engine.recorder import END, HANDLED, ROUND, LoopFold, StatementInfo
+from glimb.lang.node import walk
+from glimb.lang.source import Span
+
+
+class Frame:
+    """A Python loop being written: a loop of SQL, or a block that LEAVE leaves. `pending` are jumps past it."""
+
+    __slots__ = ("is_loop", "local", "pending")
+
+    def __init__(self, local: str, is_loop: bool) -> None:
+        self.local = local
+        self.is_loop = is_loop
+        self.pending: dict[tuple[str, str], None] = {}
+
+
+class StatementWriter(ExpressionWriter):
+    """Writes statements into the function of a routine, or of a statement outside one."""
+
+    def __init__(self, function: Function, recording: bool, result: str = "none") -> None:
+        super().__init__(function, False)
+        self.recording = recording
+        self.result = result
+        self.frames: list[Frame] = []
+        self.protections: list[R.BlockStmt] = []
+        self.handling: list[str] = []
+        self.out: tuple[str, ...] = ()
+        self.line = function.line
+
+    # -- what surrounds a statement
+
+    def statements(self, nodes: tuple[R.Stmt, ...]) -> None:
+        for node in nodes:
+            self.statement(node)
+
+    def statement(self, node: R.Stmt) -> None:
+        with self.function.placed(node.span):
+            handler, is_simple = _WRITERS[type(node)]
+            if is_simple:
+                with self.protected(node):
+                    handler(self, node)
+            else:
+                handler(self, node)
+
+    @contextmanager
+    def protected(self, node: R.Stmt | None) -> Iterator[None]:
+        """Write the body inside `try` when a CONTINUE handler may take what it raises."""
+        continuing = [b for b in self.protections if any(h.kind == "continue" for h in b.handlers)]
+        if not continuing or (isinstance(node, R.SetStmt) and all(isinstance(v, R.Const) for v in node.values)):
+            yield
+            return
+        with self.function.indented("try:"):
+            yield
+        error, condition, number = (self.function.temp(n) for n in ("error", "condition", "handler"))
+        with self.function.indented(f"except CAUGHT as {error}:"):
+            self.line(f"{condition} = caught({error})")
+            self.line(f"{number} = find_handler({condition}, {self._chain(self.protections)})")
+            word = "if"
+            for block in reversed(continuing):
+                for handler in block.handlers:
+                    if handler.kind == "continue":
+                        with self.function.indented(f"{word} {number} == {handler.number}:"):
+                            self._action(handler, block, condition)
+                        word = "elif"
+            self.line("else: raise")
+
+    def _chain(self, blocks: list[R.BlockStmt]) -> str:
+        chain = tuple((b.depth, tuple((h.number, h.states) for h in b.handlers)) for b in reversed(blocks) if b.handlers)
+        return self.unit.constant(chain, "HANDLERS")
+
+    def _action(self, handler: R.Handler, block: R.BlockStmt, condition: str) -> None:
+        """The statement of a handler, in whose reach are only the blocks around its own."""
+        if self.recording:
+            self.line(f"E(HANDLED); E(d); E({condition})")
+        protections, self.protections = self.protections, [b for b in self.protections if b.depth < block.depth]
+        self.handling.append(condition)
+        simple = isinstance(handler.action, R.SetStmt) and all(isinstance(v, R.Const) for v in handler.action.values)
+        if simple:
+            self.statement(handler.action)
+        else:
+            error = self.function.temp("error")
+            with self.function.indented("try:"):
+                self.statement(handler.action)
+            with self.function.indented(f"except CAUGHT as {error}:"):
+                self.line(f"raise escaped({error}, {block.depth}) from None")
+        self.handling.pop()
+        self.protections = protections
+
+    def handles_completion(self, sqlstate: str) -> bool:
+        """Whether some handler in reach takes a completion condition (no data, a warning) of this state."""
+        words = {sqlstate, "02" if sqlstate[:2] == "02" else "warning"}
+        return any(words & set(h.states) for b in self.protections for h in b.handlers)
+
+    def no_data(self, message: str) -> None:
+        """The condition 02000: raised for a handler that waits for it, otherwise only noted."""
+        text = self.unit.constant(message, "K")
+        if self.handles_completion("02000"):
+            self.line(f"raise Condition('02000', {text})")
+        else:
+            self.line(f"completed(s, '02000', {text})")
+
+    # -- recording
+
+    def record(self, name: str, node: R.Stmt | R.Node, targets: tuple[R.Target, ...] = (), is_change: bool = False) -> None:
+        """Say, in a recorded form, that a statement starts."""
+        if self.recording:
+            info = StatementInfo(
+                name, self.unit.source, node.span, tuple(t.name for t in targets), tuple(t.type for t in targets), is_change
+            )
+            self.line(f"E({self.unit.constant(info, 'AT_')})")
+
+    def record_values(self, targets: tuple[R.Target, ...]) -> None:
+        if self.recording and targets:
+            self.line("; ".join(f"E({t.local})" for t in targets))
+
+    # -- variables
+
+    def store(self, target: R.Target, value: R.Expr) -> None:
+        """target = value, with the range check as a statement of its own, which costs nothing while it holds."""
+        if not isinstance(value, R.Checked):
+            self.line(f"{target.local} = {self.value(value)}")
+            return
+        limit = min(value.type.limit - 1, SMALL)
+        call = f"check_{'integer' if value.type.is_integer else 'decimal'}"
+        local = self.function.temp() if self.protections else target.local
+        self.line(f"{local} = {self.value(value.operand)}")
+        known = f"{local} is not None and " if value.operand.nullable else ""
+        self.line(f"if {known}not -{limit} <= {local} <= {limit}: {call}({local}, {self.type(value.type)})")
+        if local != target.local:
+            self.line(f"{target.local} = {local}")
+
+    def set_statement(self, node: R.SetStmt) -> None:
+        self.record("set", node, node.targets)
+        if len(node.targets) == 1:
+            self.store(node.targets[0], node.values[0])
+        else:
+            names = ", ".join(t.local for t in node.targets)
+            self.line(f"{names} = {', '.join(self.value(v) for v in node.values)}")
+        self.record_values(node.targets)
+
+    def _unpack(self, receives: tuple[R.Receive, ...], row: str) -> None:
+        """Take a row apart and store its parts."""
+        self.line(f"{', '.join(r.temp for r in receives)}, = {row}")
+        for receive in receives:
+            self.store(receive.target, receive.value)
+
+    def select_into(self, node: R.SelectIntoStmt) -> None:
+        targets = tuple(r.target for r in node.receives)
+        self.record("set" if node.optional else "select into", node, targets)
+        self.begin(node.query)
+        rows = self.function.temp("rows")
+        self.line(f"{rows} = {self.rows(node.query)}")
+        self.line(f"if len({rows}) > 1: same_row_error({rows})")
+        if not node.optional:
+            self.line(f"s.row_count = len({rows})")
+        with self.function.indented(f"if {rows}:"):
+            self._unpack(node.receives, f"{rows}[0]")
+        with self.function.indented("else:"):
+            if node.optional:
+                self.line(f"{' = '.join(t.local for t in targets)} = None")
+            else:
+                self.no_data("SELECT INTO found no row")
+        self.record_values(targets)
+
+    def begin(self, query: R.Query) -> None:
+        """A query that reads a table starts a transaction."""
+        if any(isinstance(n, R.Scan) for n in walk(query)):
+            self.line("if not s.active: s.begin()")
+
+    def rows(self, query: R.Query) -> str:
+        """Text of a call that gives the rows of a query."""
+        return self.query_call(query, "rows", query.span)
+
+    # -- changes
+
+    def insert(self, node: R.InsertStmt) -> None:
+        self._change("insert", node, write_insert(self.unit, node))
+
+    def update(self, node: R.UpdateStmt) -> None:
+        self._change("update", node, write_update(self.unit, node))
+
+    def delete(self, node: R.DeleteStmt) -> None:
+        self._change("delete", node, write_delete(self.unit, node))
+
+    def _change(self, verb: str, node: R.Stmt, written: tuple[str, list[R.Expr]]) -> None:
+        name, free = written
+        call = f"{name}(s, d{''.join(f', {self.value(e)}' for e in free)})"
+        self.record(verb, node, (), True)
+        if self.recording:
+            self.line("mark = len(s.log)")
+        self.line(f"count = {call}")
+        if self.recording:
+            self.line("E(count); E(s.log[mark:])")
+        if verb != "insert" and self.handles_completion("02000"):
+            with self.function.indented("if not count:"):
+                self.no_data(f"{verb.upper()} found no row")
+
+    # -- calls
+
+    def call(self, node: R.CallStmt) -> None:
+        targets = tuple(r.target for r in node.receives if r is not None)
+        self.record("call", node, targets)
+        routine = self.unit.constant(node.routine, "R")
+        arguments = "".join(f", {self.value(a)}" for a in node.arguments)
+        call = f"{routine}.{self.form}(s, d + 1{arguments})"
+        if not node.receives:
+            self.line(call)
+            return
+        temps = [r.temp if r is not None else self.function.temp("out") for r in node.receives]
+        self.line(f"{', '.join(temps)}, = {call}")
+        for receive in node.receives:
+            if receive is not None:
+                self.store(receive.target, receive.value)
+        if self.result == "out":
+            self.out = tuple(temps)
+        self.record_values(targets)
+
+    def note(self, node: R.NoteStmt) -> None:
+        self.record("note", node)
+        self.line(f"note(s, {self.value(node.value)})")
+
+    # -- blocks
+
+    def block(self, node: R.BlockStmt) -> None:
+        if any(isinstance(n, R.LeaveStmt) and n.local == node.label for n in walk(node)):
+            self.frames.append(Frame(node.label, False))
+            with self.function.indented("while True:"):
+                self._block_body(node)
+                self.line("break")
+            self._after_loop(self.frames.pop())
+        else:
+            self._block_body(node)
+
+    def _block_body(self, node: R.BlockStmt) -> None:
+        for declare in node.declares:
+            with self.function.placed(declare.span), self.protected(None):
+                self.record("declare", declare, (declare.target,))
+                self.store(declare.target, declare.value)
+                self.record_values((declare.target,))
+        for cursor in node.cursors:
+            self.line(f"{cursor.local} = Cursor({self.unit.constant(cursor.name, 'K')})")
+        if node.atomic:
+            with self._atomic():
+                self._guarded_body(node)
+        else:
+            self._guarded_body(node)
+
+    @contextmanager
+    def _atomic(self) -> Iterator[None]:
+        """An exception that leaves the body takes back what it has changed; a transaction may not end inside."""
+        mark = self.function.temp("mark")
+        self.line(f"{mark} = enter_atomic(s)")
+        with self.function.indented("try:"):
+            yield
+        with self.function.indented("except BaseException:"):
+            self.line(f"s.undo_to({mark})")
+            self.line("raise")
+        with self.function.indented("finally:"):
+            self.line("s.atomic -= 1")
+
+    def _guarded_body(self, node: R.BlockStmt) -> None:
+        """The statements of a block, and behind them its EXIT handlers."""
+        exits = [h for h in node.handlers if h.kind == "exit"]
+        self.protections.append(node)
+        if not exits:
+            self.statements(node.body)
+            self.protections.pop()
+            return
+        with self.function.indented("try:"):
+            self.statements(node.body)
+        error, condition, number = (self.function.temp(n) for n in ("error", "condition", "handler"))
+        with self.function.indented(f"except CAUGHT as {error}:"):
+            self.line(f"{condition} = caught({error})")
+            self.line(f"{number} = find_handler({condition}, {self._chain([node])})")
+            word = "if"
+            for handler in exits:
+                with self.function.indented(f"{word} {number} == {handler.number}:"):
+                    self._action(handler, node, condition)
+                word = "elif"
+            self.line("else: raise")
+        self.protections.pop()
+
+    # -- control
+
+    def _condition_value(self, condition: R.Expr, fallback: str) -> str:
+        """Text of a condition; inside the reach of a CONTINUE handler it is computed first, and counts as
+        `fallback` when it raises, so that the statement ends."""
+        continuing = any(h.kind == "continue" for b in self.protections for h in b.handlers)
+        if not continuing or isinstance(condition, R.Const):
+            return self.true(condition)
+        test = self.function.temp("test")
+        self.line(f"{test} = {fallback}")
+        with self.protected(None):
+            self.line(f"{test} = {self.true(condition)}")
+        return test
+
+    def if_statement(self, node: R.IfStmt) -> None:
+        self.record("if", node)
+        self._arms(node.arms, node.otherwise)
+
+    def _arms(self, arms: tuple[tuple[R.Expr, tuple[R.Stmt, ...]], ...], otherwise: tuple[R.Stmt, ...]) -> None:
+        continuing = any(h.kind == "continue" for b in self.protections for h in b.handlers)
+        if continuing:
+            self._nested_arms(arms, otherwise)
+            return
+        word = "if"
+        for condition, body in arms:
+            with self.function.indented(f"{word} {self.true(condition)}:"):
+                self.statements(body)
+            word = "elif"
+        if otherwise:
+            with self.function.indented("else:"):
+                self.statements(otherwise)
+
+    def _nested_arms(self, arms: tuple[tuple[R.Expr, tuple[R.Stmt, ...]], ...], otherwise: tuple[R.Stmt, ...]) -> None:
+        """Arms whose conditions may be interrupted by a handler: which arm to take is found first."""
+        arm = self.function.temp("arm")
+        self.line(f"{arm} = -1")
+        with self.protected(None):
+            choice = str(len(arms))
+            for number in range(len(arms) - 1, -1, -1):
+                choice = f"({number} if {self.true(arms[number][0])} else {choice})"
+            self.line(f"{arm} = {choice}")
+        word = "if"
+        for number, (_, body) in enumerate([*arms, (None, otherwise)]):
+            with self.function.indented(f"{word} {arm} == {number}:"):
+                self.statements(body)
+            word = "elif"
+
+    def case_statement(self, node: R.CaseStmt) -> None:
+        self.record("case", node)
+        if node.operand is not None:
+            self.line(f"{node.local} = None")
+            with self.protected(None):
+                self.line(f"{node.local} = {self.value(node.operand)}")
+        missing: tuple[R.Stmt, ...] = (NoArm(span=node.span),) if node.otherwise is None else node.otherwise
+        self._arms(node.arms, missing)
+
+    def no_arm(self, node: NoArm) -> None:
+        self.line("case_not_found()")
+
+    def loop(self, node: R.LoopStmt) -> None:
+        word = "while" if node.before is not None else "repeat" if node.after is not None else "loop"
+        self.record(word, node)
+        with self._rounds(node.local, "s.rounds", "", node.before, node.after):
+            self.statements(node.body)
+
+    @contextmanager
+    def _rounds(
+        self, local: str, iterable: str, unpack: str, before: R.Expr | None = None, after: R.Expr | None = None
+    ) -> Iterator[None]:
+        """A Python loop around the body, counted, stoppable and folded when it is recorded. UNTIL is tested at the
+        start of the next round, so that ITERATE comes by it too."""
+        number = self.function.temp("round")
+        limit, fold = self.function.temp("limit"), self.function.temp("fold")
+        if self.recording:
+            self.line(f"{fold} = LoopFold(); {limit} = len(s.trace) + 3000")
+        self.frames.append(Frame(local, True))
+        header = f"for {number} in {iterable}:" if not unpack else f"for {number}, {unpack} in enumerate({iterable}):"
+        with self.function.indented(header):
+            self.line("if s.stop: s.check()")
+            if before is not None:
+                self.line(f"if not {self._condition_value(before, 'False')}: break")
+            if after is not None:
+                with self.function.indented(f"if {number}:"):
+                    self.line(f"if {self._condition_value(after, 'True')}: break")
+            if self.recording:
+                self.line(f"if len(s.trace) > {limit}: {limit} = {fold}(s.trace, {number} + 1)")
+                self.line("E(ROUND)")
+            yield
+        if not unpack:
+            self.line("else: s.too_long()")
+        frame = self.frames.pop()
+        if self.recording:
+            self.line("E(END)")
+        self._after_loop(frame)
+
+    def for_statement(self, node: R.ForStmt) -> None:
+        self.record("for", node)
+        rows = self.function.temp("rows")
+        self.line(f"{rows} = ()")
+        with self.protected(None):
+            self.begin(node.query)
+            self.line(f"{rows} = {self.rows(node.query)}")
+        names = ", ".join(t.local for t in node.targets)
+        with self._rounds(node.local, rows, f"({names},)"):
+            if self.recording:
+                self.record("row", node, node.targets)
+                self.record_values(node.targets)
+            self.statements(node.body)
+
+    def leave(self, node: R.LeaveStmt) -> None:
+        self.record("leave", node)
+        self._jump(node.local, "leave")
+
+    def iterate(self, node: R.IterateStmt) -> None:
+        self.record("iterate", node)
+        self._jump(node.local, "iterate")
+
+    def _jump(self, local: str, kind: str) -> None:
+        """Leave or repeat the frame `local`: at once when it is the innermost, otherwise by a flag."""
+        if self.frames[-1].local == local:
+            self.line("break" if kind == "leave" else "continue")
+            return
+        flag = f"{kind}_{local}"
+        for frame in reversed(self.frames):
+            if frame.local == local:
+                break
+            frame.pending[kind, local] = None
+        self.function.hoist(f"{flag} = False")
+        self.line(f"{flag} = True")
+        self.line("break")
+
+    def _after_loop(self, frame: Frame) -> None:
+        """Go on with jumps that go past the loop that has just ended."""
+        for kind, local in frame.pending:
+            with self.function.indented(f"if {kind}_{local}:"):
+                if self.frames[-1].local == local:
+                    self.line(f"{kind}_{local} = False")
+                    self.line("break" if kind == "leave" else "continue")
+                else:
+                    self.frames[-1].pending[kind, local] = None
+                    self.line("break")
+
+    def return_statement(self, node: R.ReturnStmt) -> None:
+        self.record("return", node)
+        if node.query is not None:
+            self.begin(node.query)
+            result = self.rows(node.query)
+        elif node.value is not None:
+            if any(isinstance(n, R.Scan) for n in walk(node.value)):
+                self.line("if not s.active: s.begin()")
+            result = self.value(node.value)
+        else:
+            result = self.out_values()
+        if self.recording:
+            self.line(f"result = {result}")
+            result = "result"
+            self.line("E(END)")
+        self.line(f"return {result}")
+
+    def out_values(self) -> str:
+        """What a procedure gives back: the values of its OUT and INOUT parameters."""
+        return f"({', '.join(self.out)},)" if self.out else "None"
+
+    # -- cursors
+
+    def open_cursor(self, node: R.OpenStmt) -> None:
+        self.record("open", node)
+        self.begin(node.cursor.query)
+        self.line(f"{node.cursor.local}.open(s, {self.rows(node.cursor.query)})")
+
+    def fetch(self, node: R.FetchStmt) -> None:
+        targets = tuple(r.target for r in node.receives)
+        self.record("fetch", node, targets)
+        row = self.function.temp("row")
+        self.line(f"{row} = {node.cursor.local}.fetch()")
+        self.line(f"s.row_count = {row} is not None and 1 or 0")
+        with self.function.indented(f"if {row} is not None:"):
+            self._unpack(node.receives, row)
+        with self.function.indented("else:"):
+            self.no_data(f"cursor {node.cursor.name} has no more rows")
+        self.record_values(targets)
+
+    def close_cursor(self, node: R.CloseStmt) -> None:
+        self.record("close", node)
+        self.line(f"{node.cursor.local}.close()")
+
+    # -- conditions
+
+    def signal(self, node: R.SignalStmt) -> None:
+        self.record("resignal" if node.again else "signal", node)
+        items = ", ".join(f"{self.unit.constant(n, 'K')}: {self.value(v)}" for n, v in node.items)
+        name = self.unit.constant(node.condition, "K")
+        if node.again:
+            handled = self.handling[-1] if self.handling else "None"
+            self.line(f"raise resignal({handled}, {node.sqlstate!r}, {name}, {{{items}}})")
+            return
+        raised = f"signal(s, {self.unit.constant(node.sqlstate, 'STATE')}, {name}, {{{items}}})"
+        if node.sqlstate[:2] in ("01", "02") and not self.handles_completion(node.sqlstate):
+            self.line(f"s.last_condition = {raised}")
+        else:
+            self.line(f"raise {raised}")
+
+    def get_diagnostics(self, node: R.DiagnosticsStmt) -> None:
+        targets = tuple(r.target for r, _ in node.items)
+        self.record("get diagnostics", node, targets)
+        if node.condition is not None:
+            self.line(f"condition_number({self.value(node.condition)})")
+        condition = self.handling[-1] if self.handling else "s.last_condition"
+        for receive, item in node.items:
+            self.line(f"{receive.temp} = diagnostics(s, {condition}, {self.unit.constant(item, 'K')})")
+            self.store(receive.target, receive.value)
+        self.record_values(targets)
+
+    # -- transactions and schema
+
+    def transaction(self, node: R.TransactionStmt) -> None:
+        self.record(node.verb, node)
+        name = self.unit.constant(node.name, "K")
+        modes = self.unit.constant(node.modes, "MODES")
+        self.line(
+            {
+                "start": f"start_transaction(s, {modes})",
+                "set": f"set_transaction(s, {modes})",
+                "commit": f"commit(s, {node.chain})",
+                "rollback": f"rollback(s, {node.chain})",
+                "savepoint": f"s.savepoint({name})",
+                "rollback to": f"s.rollback_to({name})",
+                "release": f"s.release_savepoint({name})",
+            }[node.verb]
+        )
+
+    def schema(self, node: R.SchemaStmt) -> None:
+        self.record("schema", node)
+        statement = self.unit.constant(node, "SCHEMA")
+        self.line(f"s.engine.compiler.define(s, {statement}, {self.unit.constant(self.unit.source, 'SOURCE')})")
+
+
+class NoArm(R.Stmt):
+    """The missing ELSE of a CASE statement."""
+
+
+# ---- functions that change data -------------------------------------------------------------------------------------
+
+
+def _writing(unit: Unit, hint: str, table: Any, span: Span, volatile: bool) -> tuple[Function, QueryWriter]:
+    """A function that starts with a Writer and takes everything back when it fails."""
+    function = unit.function(f"{hint}_", ["s", "d"], span)
+    writer = QueryWriter(function, True)
+    writer.volatile = volatile
+    function.line(f"w = Writer(s, d, {unit.constant(table, 'T')})")
+    function.line("try:")
+    function.depth += 1
+    function.hoist_here()
+    return function, writer
+
+
+def _done(function: Function) -> None:
+    function.depth -= 1
+    function.line("except BaseException:")
+    function.line("    w.abort()")
+    function.line("    raise")
+
+
+def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
+    """A function that inserts; gives its name and what callers must pass."""
+    table = node.table
+    function, writer = _writing(unit, "insert", table, node.span, True)
+    missing = [i for i in range(len(table.columns)) if i not in node.positions]
+    if missing:
+        function.line(f"defaults = default_values(s, d + 1, {unit.constant(table, 'T')})")
+
+    def row(texts: list[str]) -> str:
+        given = dict(zip(node.positions, texts, strict=True))
+        return ", ".join(given.get(i, f"defaults[{i}]") for i in range(len(table.columns)))
+
+    if node.query is None:
+        function.line(f"w.insert(({row([])},))")
+    elif isinstance(node.query.body, R.Rows):
+        writer.body(node.query.body, lambda texts: function.line(f"w.insert(({row(texts)},))"))
+    else:
+        rows = writer.rows(node.query)
+        with function.indented(f"for r in {rows}:"):
+            function.line(f"w.insert(({row([f'r[{i}]' for i in range(len(node.positions))])},))")
+    function.line("return w.finish()")
+    _done(function)
+    return function.name, list(writer.free)
+
+
+def _find_rows(function: Function, writer: QueryWriter, table: Any, source: int, where: R.Expr | None) -> None:
+    """Lock the rows to change; when one had to be waited for and has changed, look again."""
+    with function.indented("while True:"):
+        function.hoist_here()
+        function.line("found = []")
+        scan = R.Scan(table, source)
+        writer.loops(scan, where, lambda: function.line(f"found.append(r{source})"))
+        function.line(f"if s.lock_rows({writer.unit.constant(table, 'T')}, found): break")
+
+
+def write_update(unit: Unit, node: R.UpdateStmt) -> tuple[str, list[R.Expr]]:
+    """A function that updates."""
+    volatile = is_volatile(node)
+    function, writer = _writing(unit, "update", node.table, node.span, volatile)
+    _find_rows(function, writer, node.table, node.source, node.where)
+    function.hoist_here()
+    new = dict(node.values)
+    row = f"r{node.source}"
+    writer.columns[node.source] = row
+    function.line("pairs = []")
+    with function.indented(f"for {row} in found:"):
+        values = [writer.value(new[i]) if i in new else f"{row}[{i}]" for i in range(len(node.table.columns))]
+        function.line(f"pairs.append(({row}, ({', '.join(values)},)))")
+    function.line("return w.update(pairs)")
+    _done(function)
+    return function.name, list(writer.free)
+
+
+def write_delete(unit: Unit, node: R.DeleteStmt) -> tuple[str, list[R.Expr]]:
+    """A function that deletes."""
+    function, writer = _writing(unit, "delete", node.table, node.span, is_volatile(node))
+    _find_rows(function, writer, node.table, node.source, node.where)
+    function.line("return w.delete(found)")
+    _done(function)
+    return function.name, list(writer.free)
+
+
+_WRITERS: dict[type, tuple[Any, bool]] = {
+    R.InsertStmt: (StatementWriter.insert, True),
+    R.UpdateStmt: (StatementWriter.update, True),
+    R.DeleteStmt: (StatementWriter.delete, True),
+    R.CallStmt: (StatementWriter.call, True),
+    R.NoteStmt: (StatementWriter.note, True),
+    R.SetStmt: (StatementWriter.set_statement, True),
+    R.SelectIntoStmt: (StatementWriter.select_into, True),
+    R.BlockStmt: (StatementWriter.block, False),
+    R.IfStmt: (StatementWriter.if_statement, False),
+    R.CaseStmt: (StatementWriter.case_statement, False),
+    NoArm: (StatementWriter.no_arm, True),
+    R.LoopStmt: (StatementWriter.loop, False),
+    R.ForStmt: (StatementWriter.for_statement, False),
+    R.LeaveStmt: (StatementWriter.leave, False),
+    R.IterateStmt: (StatementWriter.iterate, False),
+    R.ReturnStmt: (StatementWriter.return_statement, True),
+    R.OpenStmt: (StatementWriter.open_cursor, True),
+    R.FetchStmt: (StatementWriter.fetch, True),
+    R.CloseStmt: (StatementWriter.close_cursor, True),
+    R.SignalStmt: (StatementWriter.signal, True),
+    R.DiagnosticsStmt: (StatementWriter.get_diagnostics, True),
+    R.TransactionStmt: (StatementWriter.transaction, True),
+    R.SchemaStmt: (StatementWriter.schema, True),
+}
+RECORDING_NAMES: dict[str, Any] = {"END": END, "HANDLED": HANDLED, "ROUND": ROUND, "LoopFold": LoopFold}

@@ -1,0 +1,311 @@
+"""From a parsed statement to a Python function, and the memory of what has been compiled.
+
+A statement is compiled once for its text and the version of the catalog; a routine when it is first called, in two
+forms: bare, and recorded.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
+
+from glimb.engine import resolved as R
+from glimb.engine.binder import bind_routine, bind_statement
+from glimb.engine.binder.routines import RoutineBinder
+from glimb.engine.catalog import Routine, Table
+from glimb.engine.codegen.builder import Unit
+from glimb.engine.codegen.expressions import ExpressionWriter
+from glimb.engine.codegen.queries import is_volatile
+from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter
+from glimb.engine.conditions import Condition
+from glimb.engine.outcome import NOTHING, ResultColumn
+from glimb.engine.recorder import MOST_EVENTS, FrameInfo
+from glimb.engine.runtime import RUNTIME_NAMES
+from glimb.engine.schema import Definer
+from glimb.engine.trace import GeneratedCode
+from glimb.lang import tree
+from glimb.lang.node import walk
+from glimb.lang.problem import ProblemError
+from glimb.lang.source import Source
+
+if TYPE_CHECKING:
+    from glimb.engine.engine import Engine
+    from glimb.engine.session import Session
+
+KINDS = {
+    tree.QueryStatement: "select",
+    tree.Insert: "insert",
+    tree.Update: "update",
+    tree.Delete: "delete",
+    tree.Call: "call",
+    tree.Block: "block",
+    tree.CreateTable: "create table",
+    tree.CreateView: "create view",
+    tree.StartTransaction: "start transaction",
+    tree.SetTransaction: "set transaction",
+    tree.Commit: "commit",
+    tree.Savepoint: "savepoint",
+    tree.ReleaseSavepoint: "release savepoint",
+}
+MAX_STATEMENTS = 2_000
+OUR_TABLE = Source("", "constraints")
+
+
+class Compiled:
+    """A statement ready to run: `run(session)` gives a Result."""
+
+    __slots__ = ("code", "kind", "run")
+
+    def __init__(self, kind: str, run: Callable[[Session], Any], code: GeneratedCode) -> None:
+        self.kind = kind
+        self.run = run
+        self.code = code
+
+
+def kind_of(node: tree.Statement) -> str:
+    """What a statement is called in outcomes."""
+    if isinstance(node, tree.CreateRoutine | tree.Drop):
+        return f"{'create' if isinstance(node, tree.CreateRoutine) else 'drop'} {node.kind}"
+    if isinstance(node, tree.Rollback):
+        return "rollback to savepoint" if node.savepoint else "rollback"
+    return KINDS.get(type(node), "control")
+
+
+class Compiler:
+    """Compiles for one engine."""
+
+    def __init__(self, engine: Engine) -> None:
+        self.engine = engine
+        self.catalog = engine.catalog
+        self.catalog.on_change = self._forget
+        self._statements: dict[int, dict[Any, Compiled]] = {}
+        self._binding: set[Routine] = set()
+
+    # -- statements
+
+    def statement(self, node: tree.Statement, source: Source) -> Compiled:
+        """Compile a statement that stands alone; raises ProblemError when it is wrong."""
+        known = self._statements.setdefault(self.catalog.version, {})
+        recording = self.engine.recording
+        key = (source[node.span], recording, (source.name, node.span.start) if recording else None)
+        compiled = known.get(key)
+        if compiled is None:
+            compiled = self._compile(node, source, recording)
+            if len(known) >= MAX_STATEMENTS:
+                known.clear()
+            known[key] = compiled
+        return compiled
+
+    def _compile(self, node: tree.Statement, source: Source, recording: bool) -> Compiled:
+        bound, _ = bind_statement(self.catalog, node, source)
+        kind = kind_of(node)
+        unit = self._unit(kind, source, "", recording)
+        function = unit.function("statement_", ["s", "d"], node.span)
+        writer = StatementWriter(function, recording)
+        if recording:
+            function.line("E = s.trace.append")
+        if isinstance(bound, R.QueryStmt):
+            self._write_query(writer, bound)
+        elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt):
+            writer.recording = False
+            writer.statement(bound)
+            function.line(f"return (), None, count, ()")
+        elif isinstance(bound, R.CallStmt):
+            self._write_call(writer, bound)
+        else:
+            writer.statement(bound)
+            function.line(f"return {unit.constant(NOTHING, 'NOTHING')}")
+        namespace, code = unit.compile()
+        main = namespace[function.name]
+        return Compiled(kind, lambda session: main(session, 0), code)
+
+    def _unit(self, title: str, source: Source, routine: str, recording: bool) -> Unit:
+        unit = Unit(title, source, routine)
+        unit.recording = recording
+        unit.constants.update(RUNTIME_NAMES)
+        if recording:
+            unit.constants.update(RECORDING_NAMES)
+        return unit
+
+    def _write_query(self, writer: StatementWriter, bound: R.QueryStmt) -> None:
+        line, query = writer.function.line, bound.query
+        writer.begin(query)
+        columns = tuple(ResultColumn(c.name, c.type) for c in query.columns)
+        name = writer.unit.constant(columns, "COLUMNS")
+        call = writer.rows(query)
+        if is_volatile(query):
+            line("mark = len(s.log)")
+            line("try:")
+            line(f"    rows = {call}")
+            line("except BaseException:")
+            line("    s.undo_to(mark)")
+            line("    raise")
+        else:
+            line(f"rows = {call}")
+        line(f"return {name}, rows, len(rows), ()")
+
+    def _write_call(self, writer: StatementWriter, bound: R.CallStmt) -> None:
+        writer.recording = False
+        writer.result = "out"
+        writer.statement(bound)
+        named = [(p.name, p.type) for p in bound.routine.parameters if p.mode != "in"]
+        shown = [
+            f"({writer.unit.constant(name, 'K')}, {writer.type(type_)}, {local})"
+            for (name, type_), local in zip(named, writer.out, strict=False)
+        ]
+        writer.function.line(f"return (), None, None, ({''.join(s + ', ' for s in shown)})")
+
+    # -- routines
+
+    def _forget(self) -> None:
+        """The catalog has changed: what was compiled against it is compiled anew when next needed."""
+        for routine in self.catalog.all_routines():
+            self._reset(routine)
+        for table in self.catalog.tables():
+            table.validate = table.default_code = None
+        if len(self._statements) > 8:
+            self._statements = {v: s for v, s in self._statements.items() if v == self.catalog.version}
+
+    def _reset(self, routine: Routine) -> None:
+        def bare(*arguments: Any) -> Any:
+            routine.code = self._load(routine, False)
+            return routine.code(*arguments)
+
+        def recorded(*arguments: Any) -> Any:
+            routine.recorded = self._load(routine, True)
+            return routine.recorded(*arguments)
+
+        routine.code, routine.recorded, routine.facts = bare, recorded, None
+        routine.bind = lambda: self._facts(routine)
+
+    def _facts(self, routine: Routine) -> Any:
+        """Bind a routine unless that is being done already; gives its facts, None when they cannot be had."""
+        if routine.facts is None and routine not in self._binding:
+            self._binding.add(routine)
+            try:
+                routine.facts = bind_routine(self.catalog, routine)
+            except ProblemError:
+                return None
+            finally:
+                self._binding.discard(routine)
+        return routine.facts
+
+    def check(self, routine: Routine) -> None:
+        """Bind a routine's body; raises ProblemError with all that is wrong in it."""
+        routine.facts = bind_routine(self.catalog, routine)
+
+    def _load(self, routine: Routine, recording: bool) -> Callable[..., Any]:
+        if self._facts(routine) is None:
+            try:
+                self.check(routine)
+            except ProblemError as error:
+                raise _condition(error) from None
+        namespace, _ = self.routine_unit(routine, recording).compile()
+        loaded: Callable[..., Any] = namespace["routine_1"]
+        return loaded
+
+    def routine_unit(self, routine: Routine, recording: bool) -> Unit:
+        """The generated code of a routine that has been bound."""
+        facts = routine.facts
+        unit = self._unit(f"{routine.kind} {routine.name}", routine.source, routine.name, recording)
+        locals_ = [t.local for t in facts.parameters]
+        function = unit.function("routine_", ["s", "d", *locals_], routine.definition.span)
+        writer = StatementWriter(function, recording)
+        function.line("if d > s.depth_limit: s.too_deep(d)")
+        if recording:
+            self._write_entry(writer, routine, facts, locals_)
+        writer.out = tuple(
+            t.local for t, p in zip(facts.parameters, routine.parameters, strict=True) if p.mode != "in"
+        )
+        has_handlers = any(isinstance(n, R.Handler) for n in walk(facts.body))
+        if has_handlers:
+            function.line("try:")
+            function.depth += 1
+        if routine.kind == "function" and facts.writes:
+            with writer._atomic():
+                writer.statement(facts.body)
+        else:
+            writer.statement(facts.body)
+        if recording:
+            function.line("E(END)")
+        if routine.kind == "procedure":
+            function.line(f"return {writer.out_values()}")
+        else:
+            function.line(f"no_return({unit.constant(routine.name, 'K')})")
+        if has_handlers:
+            function.depth -= 1
+            function.line("except Condition as error:")
+            function.line("    leave_routine(error)")
+            function.line("    raise")
+        return unit
+
+    def _write_entry(self, writer: StatementWriter, routine: Routine, facts: Any, locals_: list[str]) -> None:
+        """What a recorded routine writes when it is entered; when very much has been written, it goes on bare."""
+        info = FrameInfo(routine, tuple(t.name for t in facts.parameters), tuple(t.type for t in facts.parameters))
+        function = writer.function
+        bare = writer.unit.constant(routine, "R")
+        arguments = "".join(f", {local}" for local in locals_)
+        function.line(f"if len(s.trace) > {MOST_EVENTS}: return {bare}.code(s, d{arguments})")
+        function.line("E = s.trace.append")
+        values = "".join(f"; E({local})" for local in locals_)
+        function.line(f"E({writer.unit.constant(info, 'FRAME_')}); E(d){values}")
+
+    # -- tables
+
+    def validator(self, table: Table) -> Callable[..., None]:
+        """NOT NULL and CHECK of a table as one function: validate(session, depth, row)."""
+        unit = self._unit(f"checks of {table.name}", OUR_TABLE, "", False)
+        function = unit.function("validate_", ["s", "d", "r"], OUR_TABLE_SPAN)
+        name = unit.constant(table, "T")
+        writer = ExpressionWriter(function, True)
+        for number, column in enumerate(table.columns):
+            if column.not_null:
+                function.line(f"if r[{number}] is None: null_in({name}, {number})")
+        for number, check in enumerate(table.checks):
+            binder = RoutineBinder(self.catalog, OUR_TABLE)
+            binder.scope, source = binder.row_scope(table, table.name)
+            writer.columns[source] = "r"
+            condition = binder.condition(check.condition, "CHECK")
+            function.line(f"if {writer.false(condition)}: check_failed({name}, {number})")
+        namespace, _ = unit.compile()
+        validate: Callable[..., None] = namespace[function.name]
+        return validate
+
+    def defaults(self, table: Table) -> Callable[..., tuple[Any, ...]]:
+        """The defaults of a table's columns as one function of session and depth."""
+        if table.default_code is None:
+            unit = self._unit(f"defaults of {table.name}", OUR_TABLE, "", False)
+            function = unit.function("defaults_", ["s", "d"], OUR_TABLE_SPAN)
+            writer = ExpressionWriter(function, True)
+            binder = RoutineBinder(self.catalog, OUR_TABLE)
+            values = [writer.value(binder.column_default(table, n)) for n in range(len(table.columns))]
+            function.line(f"return ({', '.join(values)},)")
+            namespace, _ = unit.compile()
+            table.default_code = namespace[function.name]
+        return table.default_code
+
+    # -- schema statements, called by generated code
+
+    def define(self, session: Session, statement: R.SchemaStmt, source: Source) -> None:
+        """Carry out a schema statement: all of it, or nothing."""
+        mark = len(session.log)
+        try:
+            routine = Definer(session, source).define(statement.statement)
+            if routine is not None:
+                self.check(routine)
+        except ProblemError as error:
+            session.undo_to(mark)
+            raise _condition(error) from None
+        except BaseException:
+            session.undo_to(mark)
+            raise
+
+
+OUR_TABLE_SPAN = tree.Star().span
+
+
+def _condition(error: ProblemError) -> Condition:
+    """Problems of a text as the condition that a statement raises."""
+    first = error.problems[0]
+    details = "\n".join(p.describe() for p in error.problems)
+    return Condition(first.sqlstate, first.brief(), {"details": details})

@@ -1,0 +1,177 @@
+"""Planning of FROM and WHERE: in which order row sources are visited, and how each one is reached.
+
+In: a relation and its condition. Out: steps. Each step reaches one row source by index (primary key, unique, foreign
+key), by a hash table over an equality with what was bound before, or by scanning; conditions are applied as soon as
+everything they name is bound. Inner joins are reordered greedily: index look-ups first.
+"""
+
+from __future__ import annotations
+
+from glimb.engine import resolved as R
+from glimb.lang.node import Node, walk
+
+
+class Access(Node):
+    """How a step finds its rows: kind `scan`, `index` (number and keys) or `hash` (own keys, and keys to probe with)."""
+
+    kind: str
+    number: int = 0
+    own: tuple[R.Expr, ...] = ()
+    keys: tuple[R.Expr, ...] = ()
+
+
+class Step(Node):
+    """One row source. `local` conditions name only it, `match` conditions belong to an outer join, `after` ones are
+    tested once it is bound."""
+
+    kind: str
+    relation: R.Relation
+    access: Access
+    local: tuple[R.Expr, ...]
+    match: tuple[R.Expr, ...]
+    after: tuple[R.Expr, ...]
+
+
+class Plan(Node):
+    """Conditions that name no row source, and the steps."""
+
+    before: tuple[R.Expr, ...]
+    steps: tuple[Step, ...]
+
+
+Part = tuple[str, R.Relation, list[R.Expr]]
+
+
+def conjuncts(condition: R.Expr | None) -> list[R.Expr]:
+    """A condition as a list of conditions that must all be true."""
+    if condition is None:
+        return []
+    return list(condition.items) if isinstance(condition, R.And) else [condition]
+
+
+def sources_of(relation: R.Relation) -> set[int]:
+    """Row sources that a relation binds."""
+    if isinstance(relation, R.JoinRows):
+        return sources_of(relation.left) | sources_of(relation.right)
+    return {relation.source}  # type: ignore[attr-defined]
+
+
+def names(e: Node) -> set[int]:
+    """Row sources that an expression names, in its subqueries too."""
+    return {n.source for n in walk(e) if isinstance(n, R.Column)}
+
+
+def plan(relation: R.Relation, where: R.Expr | None) -> Plan:
+    """Order and access for all row sources of a relation."""
+    pool = conjuncts(where)
+    parts = _flatten(relation, pool)
+    own = sources_of(relation)
+    pending = [(c, names(c) & own) for c in pool]
+    before = tuple(c for c, used in pending if not used)
+    pending = [(c, used) for c, used in pending if used]
+    steps: list[Step] = []
+    bound: set[int] = set()
+    reorder = all(kind == "inner" and not _depends(r, own) for kind, r, _ in parts)
+    while parts:
+        part = _next(parts, pending, bound) if reorder else parts[0]
+        parts.remove(part)
+        step = _step(part, pending, bound, own)
+        bound |= sources_of(part[1])
+        after = [c for c, used in pending if used <= bound]
+        pending = [(c, used) for c, used in pending if not used <= bound]
+        steps.append(_finished(step, after))
+    return Plan(before, tuple(steps))
+
+
+def _finished(step: Step, after: list[R.Expr]) -> Step:
+    """Give a step the conditions that can be tested now, without those its access has made true already."""
+    mine = sources_of(step.relation)
+    met = set() if step.kind == "left" else {id(c) for c in after if _is_met(c, step.access)}
+    rest = [c for c in after if id(c) not in met]
+    if step.kind == "left":
+        return Step(step.kind, step.relation, step.access, step.local, step.match, tuple(rest))
+    local = tuple(c for c in rest if names(c) <= mine) if step.access.kind == "hash" else ()
+    return Step(step.kind, step.relation, step.access, local, (), tuple(c for c in rest if c not in local))
+
+
+def _is_met(condition: R.Expr, access: Access) -> bool:
+    if not isinstance(condition, R.Compare) or condition.sign != "=":
+        return False
+    pairs = list(zip(access.own, access.keys, strict=True))
+    return any((condition.left, condition.right) in ((a, b), (b, a)) for a, b in pairs)
+
+
+def _flatten(relation: R.Relation, pool: list[R.Expr]) -> list[Part]:
+    """Row sources in the order written; conditions of inner joins go to the pool."""
+    if isinstance(relation, R.JoinRows) and relation.kind == "inner":
+        pool += conjuncts(relation.condition)
+        return _flatten(relation.left, pool) + _flatten(relation.right, pool)
+    if isinstance(relation, R.JoinRows) and relation.kind == "left":
+        return [*_flatten(relation.left, pool), ("left", relation.right, conjuncts(relation.condition))]
+    return [("inner", relation, [])]
+
+
+def _depends(relation: R.Relation, own: set[int]) -> bool:
+    """Whether a relation refers to its neighbours."""
+    if isinstance(relation, R.CallRows):
+        return any(names(a) & own for a in relation.arguments)
+    return isinstance(relation, R.Derived) and relation.lateral
+
+
+def _next(parts: list[Part], pending: list[tuple[R.Expr, set[int]]], bound: set[int]) -> Part:
+    """The part to bind next: one with a unique index look-up, then any index, then a hash join, then as written."""
+    conditions = [c for c, _ in pending]
+
+    def rank(part: Part) -> int:
+        own = bound | {s for p in parts for s in sources_of(p[1])}
+        access = _access(part[1], conditions, bound, own)
+        if access.kind == "index":
+            table = part[1].table  # type: ignore[attr-defined]
+            return 0 if table.indexes[access.number].unique else 1
+        return 2 if access.kind == "hash" else 3
+
+    return min(parts, key=rank)
+
+
+def _step(part: Part, pending: list[tuple[R.Expr, set[int]]], bound: set[int], own: set[int]) -> Step:
+    kind, relation, on = part
+    mine = sources_of(relation)
+    conditions = on if kind == "left" else [c for c, _ in pending]
+    access = Access("scan") if _depends(relation, own) else _access(relation, conditions, bound, own)
+    if kind != "left":
+        return Step(kind, relation, access, (), (), ())
+    rest = [c for c in on if not _is_met(c, access)]
+    local = tuple(c for c in rest if names(c) & own <= mine) if access.kind != "index" else ()
+    return Step(kind, relation, access, local, tuple(c for c in rest if c not in local), ())
+
+
+def _access(relation: R.Relation, conditions: list[R.Expr], bound: set[int], own: set[int]) -> Access:
+    """The best way to reach a relation, given what is bound."""
+    mine = sources_of(relation)
+    equalities = []
+    for condition in conditions:
+        if isinstance(condition, R.Compare) and condition.sign == "=":
+            for a, b in ((condition.left, condition.right), (condition.right, condition.left)):
+                if names(a) & own and names(a) & own <= mine and names(b) & own <= bound:
+                    equalities.append((a, b))
+    if isinstance(relation, R.Scan):
+        indexed = _index_access(relation, equalities)
+        if indexed is not None:
+            return indexed
+    joining = [(a, b) for a, b in equalities if names(b) & own]
+    if not joining or not bound:
+        return Access("scan")
+    return Access("hash", 0, tuple(a for a, _ in joining), tuple(b for _, b in joining))
+
+
+def _index_access(scan: R.Scan, equalities: list[tuple[R.Expr, R.Expr]]) -> Access | None:
+    by_column = {a.index: (a, b) for a, b in equalities if isinstance(a, R.Column)}
+    best: Access | None = None
+    for number, index in enumerate(scan.table.indexes):
+        if all(c in by_column for c in index.columns):
+            pairs = [by_column[c] for c in index.columns]
+            access = Access("index", number, tuple(a for a, _ in pairs), tuple(b for _, b in pairs))
+            if index.unique:
+                return access
+            best = best or access
+    return best

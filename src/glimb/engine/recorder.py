@@ -1,0 +1,237 @@
+"""What a recorded run leaves: a flat list of events, written by generated code, and its reading as steps.
+
+A statement appends its StatementInfo before it runs, and behind it the values it assigned. A routine appends its
+FrameInfo, its depth and its arguments when it is entered, and END when it is left; a loop appends ROUND for every
+round and END behind the last. A handler appends HANDLED, the depth of its frame and the condition. So an exception
+needs no event of its own: what it skipped is known from what comes next.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any, NamedTuple
+
+from glimb.engine.catalog import Routine
+from glimb.engine.conditions import Condition
+from glimb.engine.outcome import Change, net_changes
+from glimb.engine.types import Type
+from glimb.lang.source import Source, Span
+
+KEPT_EVENTS = 3_000
+MOST_EVENTS = 300_000
+
+
+class Marker:
+    """Whatever in the list is not a value."""
+
+    __slots__ = ("name",)
+
+    def __init__(self, name: str) -> None:
+        self.name = name
+
+
+ROUND, END, HANDLED = Marker("round"), Marker("end"), Marker("handled")
+
+
+class Gap(Marker):
+    """Rounds that were folded: the loop is now in its `round`-th."""
+
+    __slots__ = ("round",)
+
+    def __init__(self, number: int) -> None:
+        super().__init__("gap")
+        self.round = number
+
+
+class StatementInfo(Marker):
+    """A statement of generated code: kind, place, and the variables whose values follow. A change (INSERT, UPDATE,
+    DELETE) is followed by its row count and its log entries."""
+
+    __slots__ = ("is_change", "is_loop", "source", "span", "types", "variables")
+
+    def __init__(
+        self, name: str, source: Source, span: Span, variables: tuple[str, ...], types: tuple[Type, ...], is_change: bool
+    ) -> None:
+        super().__init__(name)
+        self.source = source
+        self.span = span
+        self.variables = variables
+        self.types = types
+        self.is_change = is_change
+        self.is_loop = name in ("while", "loop", "repeat", "for")
+
+    @property
+    def count(self) -> int:
+        """How many values follow."""
+        return len(self.variables) + (2 if self.is_change else 0)
+
+
+class FrameInfo(Marker):
+    """A routine that is entered: its depth and its arguments follow."""
+
+    __slots__ = ("routine", "types", "variables")
+
+    def __init__(self, routine: Routine, variables: tuple[str, ...], types: tuple[Type, ...]) -> None:
+        super().__init__(routine.name)
+        self.routine = routine
+        self.variables = variables
+        self.types = types
+
+
+class LoopFold:
+    """Keeps the first events of a loop and the latest, and drops whole rounds between them."""
+
+    __slots__ = ("cut",)
+
+    def __init__(self) -> None:
+        self.cut = 0
+
+    def __call__(self, events: list[Any], number: int) -> int:
+        """Called at the start of round `number` when the loop has written much; gives the next length to be called at."""
+        if self.cut:
+            del events[self.cut :]
+            events.append(Gap(number))
+        else:
+            self.cut = len(events)
+        return len(events) + KEPT_EVENTS
+
+
+class Variable(NamedTuple):
+    """A variable with its type and value at some moment."""
+
+    name: str
+    type: Type
+    value: Any
+
+
+class Step:
+    """One executed statement of a routine: what it assigned and changed, what it called, what interrupted it."""
+
+    __slots__ = ("after", "assigned", "before", "changes", "condition", "frame", "handled", "info", "row_count", "rounds", "steps")
+
+    def __init__(self, info: StatementInfo | None, frame: FrameInfo | None, before: dict[str, Variable]) -> None:
+        self.info = info
+        self.frame = frame
+        self.before = before
+        self.after = before
+        self.assigned: list[Variable] = []
+        self.changes: list[Change] = []
+        self.row_count: int | None = None
+        self.steps: list[Step] = []
+        self.rounds = 0
+        self.condition: Condition | None = None
+        """The condition this statement raised, when a handler took it."""
+        self.handled = False
+
+
+class _Reader:
+    """Reads the list once, front to back; `stack` holds the open steps (frames and loops)."""
+
+    def __init__(self, events: list[Any]) -> None:
+        self.events = events
+        self.at = 0
+        self.top = Step(None, None, {})
+        self.stack = [self.top]
+        self.depths = [0]
+        self.variables: list[dict[str, Variable]] = [{}]
+
+    def read(self) -> list[Step]:
+        while self.at < len(self.events):
+            event = self.events[self.at]
+            self.at += 1
+            if isinstance(event, StatementInfo):
+                self._statement(event)
+            elif isinstance(event, FrameInfo):
+                self._frame(event)
+            elif event is END:
+                self._close()
+            elif event is ROUND:
+                self.stack[-1].rounds += 1
+            elif isinstance(event, Gap):
+                self.stack[-1].rounds = event.round
+            elif event is HANDLED:
+                self._handled()
+            else:
+                self._value(event)
+        while len(self.stack) > 1:
+            self._close()
+        return self.top.steps
+
+    def _open(self, step: Step) -> None:
+        self.stack[-1].steps.append(step)
+        self.stack.append(step)
+
+    def _statement(self, info: StatementInfo) -> None:
+        while self.stack[-1].info is not None and not self.stack[-1].info.is_loop:
+            self._pop()
+        self._open(Step(info, None, self.variables[-1]))
+
+    def _pop(self) -> None:
+        """Close the innermost step."""
+        step = self.stack.pop()
+        if step.frame is not None:
+            self.depths.pop()
+            self.variables.pop()
+        step.after = self.variables[-1]
+
+    def _frame(self, info: FrameInfo) -> None:
+        values = []
+        depth = self._next()
+        for name, type_ in zip(info.variables, info.types, strict=True):
+            values.append(Variable(name, type_, self._next()))
+        step = Step(None, info, {})
+        step.assigned = values
+        self._open(step)
+        self.depths.append(depth)
+        self.variables.append({v.name: v for v in values})
+
+    def _next(self) -> Any:
+        self.at += 1
+        return self.events[self.at - 1] if self.at <= len(self.events) else None
+
+    def _close(self) -> None:
+        """The innermost frame or loop is left."""
+        while self.stack[-1].info is not None and not self.stack[-1].info.is_loop:
+            self._pop()
+        if len(self.stack) > 1:
+            self._pop()
+
+    def _handled(self) -> None:
+        depth, condition = self._next(), self._next()
+        while len(self.depths) > 1 and self.depths[-1] > depth:
+            self._pop()
+        raised = self.stack[-1]
+        if raised.info is None or raised.info.is_loop:
+            raised = raised.steps[-1] if raised.steps else raised
+        raised.condition = condition
+        raised.handled = True
+        while self.stack[-1].info is not None and not self.stack[-1].info.is_loop:
+            self._pop()
+
+    def _value(self, value: Any) -> None:
+        """A value behind a statement: of a variable, or row count and log entries of a change."""
+        step = self.stack[-1]
+        info = step.info
+        if info is None:
+            return
+        number = len(step.assigned)
+        if number < len(info.variables):
+            variable = Variable(info.variables[number], info.types[number], value)
+            step.assigned.append(variable)
+            self.variables[-1] = {**self.variables[-1], variable.name: variable}
+        elif info.is_change and step.row_count is None:
+            step.row_count = value
+        elif info.is_change:
+            step.changes = net_changes(value)
+
+
+def read_steps(events: list[Any]) -> list[Step]:
+    """The steps of a recorded statement, as a tree."""
+    return _Reader(events).read()
+
+
+def walk_steps(steps: list[Step]) -> Iterator[Step]:
+    """All steps, parents first."""
+    for step in steps:
+        yield step
+        yield from walk_steps(step.steps)

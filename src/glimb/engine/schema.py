@@ -1,0 +1,277 @@
+"""Schema statements at work: they make and drop objects of the catalog, and all they do is in the session's log."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glimb.engine.binder.routines import RoutineBinder
+from glimb.engine.catalog import (
+    CheckInfo,
+    ColumnInfo,
+    ForeignKey,
+    Index,
+    ParameterInfo,
+    Routine,
+    Table,
+    View,
+)
+from glimb.engine.conditions import fail
+from glimb.lang import tree
+from glimb.lang.node import walk
+from glimb.lang.source import Source
+
+if TYPE_CHECKING:
+    from glimb.engine.session import Session
+
+
+class Definer:
+    """Carries out one schema statement."""
+
+    def __init__(self, session: Session, source: Source) -> None:
+        self.session = session
+        self.source = source
+        self.catalog = session.engine.catalog
+        self.binder = RoutineBinder(self.catalog, source)
+
+    def define(self, node: tree.Statement) -> Routine | None:
+        """Do it; gives a routine that has been made."""
+        self.session.begin()
+        if self.session.read_only:
+            fail("25006", "the transaction is READ ONLY")
+        if isinstance(node, tree.CreateTable):
+            self._create_table(node)
+        elif isinstance(node, tree.CreateView):
+            self._create_view(node)
+        elif isinstance(node, tree.CreateRoutine):
+            return self._create_routine(node)
+        else:
+            assert isinstance(node, tree.Drop)
+            self._drop(node)
+        return None
+
+    def _change(self, space: str, name: str, value: object) -> None:
+        self.catalog.change(self.session.log, space, name, value)
+
+    # -- tables
+
+    def _create_table(self, node: tree.CreateTable) -> None:
+        name = node.name[-1]
+        if name in self.catalog.relations:
+            if node.if_absent:
+                return
+            self.binder.fail("42710", f"{self.catalog.relations[name].kind} {name} exists already", node)
+        columns = [self._column(c) for c in node.columns]
+        for number, column in enumerate(columns):
+            if any(c.name == column.name for c in columns[:number]):
+                self.binder.fail("42701", f"column {column.name} is defined twice", node.columns[number])
+        table = Table(name, columns)
+        constraints = [k for c in node.columns for k in c.constraints] + list(node.constraints)
+        order = {"not null": 0, "primary": 0, "unique": 0, "check": 1, "foreign": 2}
+        for constraint in sorted(constraints, key=lambda k: order[k.kind]):
+            self._add_constraint(table, constraint)
+        self._change("relations", name, table)
+        for foreign in table.foreign:
+            self._refer(foreign.target, foreign)
+        for column, definition in zip(columns, node.columns, strict=True):
+            if column.default is not None:
+                self.binder.column_default(table, table.positions[column.name])
+                del definition
+
+    def _refer(self, target: Table, foreign: ForeignKey) -> None:
+        """Let the parent know of a key that refers to it; a logged change, like everything here."""
+        self.session.log.append((_Reference(target, foreign), None, None, None))
+        target.referenced.append(foreign)
+
+    def _column(self, node: tree.ColumnDefinition) -> ColumnInfo:
+        type_ = self.binder.type(node.type)
+        default = node.default
+        if default is not None:
+            self.binder.assign(self.binder.expression(default), type_, default, f"column {node.name}")
+        kinds = {c.kind for c in node.constraints}
+        return ColumnInfo(node.name, type_, node.not_null or bool(kinds & {"primary", "not null"}), default)
+
+    def _add_constraint(self, table: Table, node: tree.Constraint) -> None:
+        if node.kind == "not null":
+            return
+        name = self._constraint_name(table, node)
+        if node.kind in ("primary", "unique"):
+            self._add_key(table, node, name)
+        elif node.kind == "check":
+            assert node.condition is not None
+            scope, _ = self.binder.row_scope(table, table.name)
+            self.binder.scope, outer = scope, self.binder.scope
+            self.binder.why_no_aggregate = "in CHECK"
+            self.binder.condition(node.condition, "CHECK")
+            self.binder.scope = outer
+            table.checks.append(CheckInfo(name, node.condition, " ".join(self.source[node.condition.span].split())))
+        else:
+            self._add_foreign(table, node, name)
+
+    def _constraint_name(self, table: Table, node: tree.Constraint) -> str:
+        kind = {"primary": "pk", "unique": "key", "check": "check", "foreign": "fk"}[node.kind]
+        name = node.name or "_".join([table.name, *node.columns, kind])
+        if node.name and name in table.constraint_names:
+            self.binder.fail("42710", f"constraint {name} is defined twice", node)
+        number = 1
+        base = name
+        while name in table.constraint_names:
+            number += 1
+            name = f"{base}{number}"
+        table.constraint_names.add(name)
+        return name
+
+    def _positions(self, table: Table, names: tuple[str, ...], node: tree.Node) -> tuple[int, ...]:
+        return tuple(self.binder._column(table, n, node) for n in names)
+
+    def _add_key(self, table: Table, node: tree.Constraint, name: str) -> None:
+        index = Index(name, self._positions(table, node.columns, node), True)
+        if node.kind == "primary":
+            if table.primary is not None:
+                self.binder.fail("42710", f"{table.name} has a primary key already", node)
+            table.primary = index
+            for position in index.columns:
+                table.columns[position].not_null = True
+            table.indexes.insert(0, index)
+        else:
+            table.indexes.append(index)
+
+    def _add_foreign(self, table: Table, node: tree.Constraint, name: str) -> None:
+        target = table if node.target[-1] == table.name else self.binder.base_table(node.target, node)
+        if node.target_columns:
+            wanted = self._positions(target, node.target_columns, node)
+        elif target.primary is not None:
+            wanted = target.primary.columns
+        else:
+            self.binder.fail("42830", f"{target.name} has no primary key", node, "name the columns")
+        found = next((i for i in target.indexes if i.unique and sorted(i.columns) == sorted(wanted)), None)
+        if found is None or len(wanted) != len(node.columns):
+            names = ", ".join(target.columns[c].name for c in wanted)
+            self.binder.fail("42830", f"({names}) is no key of {target.name} for {len(node.columns)} columns", node)
+        own = self._positions(table, node.columns, node)
+        columns = tuple(own[wanted.index(c)] for c in found.columns)
+        for mine, theirs in zip(columns, found.columns, strict=True):
+            a, b = table.columns[mine], target.columns[theirs]
+            same = a.type.family == b.type.family and a.type.scale == b.type.scale
+            if not same or (a.type.kind == "char") != (b.type.kind == "char"):
+                self.binder.fail("42830", f"{a.name} {a.type} cannot refer to {b.name} {b.type}", node)
+        foreign = ForeignKey(name, table, columns, target, (node.on_delete, node.on_update))
+        foreign.target_index = found
+        child = next((i for i in table.indexes if i.columns == columns), None)
+        if child is None:
+            child = Index(name, columns, False)
+            table.indexes.append(child)
+        foreign.child_index = child
+        table.foreign.append(foreign)
+
+    # -- views and routines
+
+    def _create_view(self, node: tree.CreateView) -> None:
+        name = node.name[-1]
+        existing = self.catalog.relations.get(name)
+        if existing is not None and not (node.replace and isinstance(existing, View)):
+            self.binder.fail("42710", f"{existing.kind} {name} exists already", node)
+        view = View(name, node.columns, node.query, self.source)
+        self.binder.view_query(view, node)
+        self._change("relations", name, view)
+
+    def _create_routine(self, node: tree.CreateRoutine) -> Routine:
+        routine = self.make_routine(node)
+        group = self.catalog.routines.get(routine.name, ())
+        types = [p.type for p in routine.parameters]
+        same = [r for r in group if [p.type for p in r.parameters] == types]
+        if same and not node.replace:
+            self.binder.fail("42710", f"{same[0].kind_word} {same[0].signature} exists already", node, "CREATE OR REPLACE")
+        if group and group[0].kind != routine.kind:
+            self.binder.fail("42710", f"{routine.name} is a {group[0].kind_word} already", node)
+        kept = tuple(r for r in group if r not in same)
+        self._change("routines", routine.name, (*kept, routine))
+        return routine
+
+    def make_routine(self, node: tree.CreateRoutine) -> Routine:
+        """The routine of a definition, with the types of its parameters; its body is not yet looked at."""
+        parameters = []
+        for number, parameter in enumerate(node.parameters):
+            if any(p.name == parameter.name for p in node.parameters[:number]):
+                self.binder.fail("42701", f"parameter {parameter.name} is defined twice", parameter)
+            type_ = self.binder.type(parameter.type)
+            if parameter.default is not None:
+                self.binder.assign(self.binder.expression(parameter.default), type_, parameter.default, parameter.name)
+            parameters.append(ParameterInfo(parameter.name, type_, parameter.mode, parameter.default))
+        returns = self.binder.type(node.returns) if node.returns is not None else None
+        table = tuple((c.name, self.binder.type(c.type)) for c in node.table)
+        return Routine(node, self.source, tuple(parameters), returns, table)
+
+    # -- DROP
+
+    def _drop(self, node: tree.Drop) -> None:
+        name = node.name[-1]
+        if node.kind in ("table", "view"):
+            self._drop_relation(node, name)
+            return
+        group = self.catalog.routines.get(name, ())
+        found = tuple(r for r in group if node.kind in ("routine", r.kind))
+        if not found:
+            if node.if_exists:
+                return
+            self.binder.fail("42704", f"there is no {node.kind} {name}", node)
+        if len(found) > 1:
+            self.binder.fail("42725", f"there are several: {', '.join(r.signature for r in found)}", node)
+        self._change("routines", name, tuple(r for r in group if r not in found) or None)
+
+    def _drop_relation(self, node: tree.Drop, name: str) -> None:
+        existing = self.catalog.relations.get(name)
+        if existing is None or existing.kind != node.kind:
+            if existing is None and node.if_exists:
+                return
+            hint = f"{name} is a {existing.kind}" if existing is not None else ""
+            self.binder.fail("42704", f"there is no {node.kind} {name}", node, hint)
+        users = self._users(name, existing)
+        if users and not node.cascade:
+            self.binder.fail("42893", f"{name} is used by {', '.join(users)}", node, "DROP ... CASCADE drops them too")
+        if isinstance(existing, Table):
+            for child in [f for f in existing.referenced if f.table is not existing]:
+                self._unrefer(child.table.foreign, child)
+            for foreign in existing.foreign:
+                self._unrefer(foreign.target.referenced, foreign)
+        for user in users:
+            if isinstance(self.catalog.relations.get(user), View):
+                self._drop(tree.Drop("view", (user,), False, True, span=node.span))
+        self._change("relations", name, None)
+
+    def _unrefer(self, keys: list[ForeignKey], key: ForeignKey) -> None:
+        self.session.log.append((_Unreference(keys, key, keys.index(key)), None, None, None))
+        keys.remove(key)
+
+    def _users(self, name: str, dropped: Table | View) -> list[str]:
+        """Views over a relation, and tables that refer to it."""
+        users = []
+        for other in self.catalog.relations.values():
+            if isinstance(other, View) and other is not dropped:
+                if any(isinstance(n, tree.TableName) and n.name[-1] == name for n in walk(other.query)):
+                    users.append(other.name)
+        if isinstance(dropped, Table):
+            users += [f.table.name for f in dropped.referenced if f.table is not dropped]
+        return sorted(set(users))
+
+
+class _Reference:
+    """A log entry: a foreign key has been made known to its parent."""
+
+    def __init__(self, target: Table, foreign: ForeignKey) -> None:
+        self.target = target
+        self.foreign = foreign
+
+    def undo(self, key: object, before: object, after: object) -> None:
+        self.target.referenced.remove(self.foreign)
+
+
+class _Unreference:
+    """A log entry: a foreign key has been taken from a list of them."""
+
+    def __init__(self, keys: list[ForeignKey], key: ForeignKey, position: int) -> None:
+        self.keys = keys
+        self.key = key
+        self.position = position
+
+    def undo(self, key: object, before: object, after: object) -> None:
+        self.keys.insert(self.position, self.key)

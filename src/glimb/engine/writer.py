@@ -1,0 +1,235 @@
+"""One change statement at work on one table: locks, constraints, foreign keys, the log. All or nothing.
+
+Order of checks: NOT NULL and CHECK when a row is made, unique keys when it is stored (for UPDATE: when all rows are),
+foreign keys at the end of the statement, cascades with the rows that cause them (ISO/IEC 9075-2 clauses 14 and 15.17).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import TYPE_CHECKING, Any
+
+from glimb.engine.catalog import ForeignKey, Index, Row, Table
+from glimb.engine.conditions import Condition, fail
+from glimb.engine.values import literal_of
+
+if TYPE_CHECKING:
+    from glimb.engine.session import Session
+
+
+class Writer:
+    """Made for one statement; `abort` takes back what it has done."""
+
+    def __init__(self, session: Session, depth: int, table: Table) -> None:
+        session.begin()
+        if session.read_only:
+            fail("25006", "the transaction is READ ONLY")
+        self.session = session
+        self.depth = depth
+        self.table = table
+        self.mark = len(session.log)
+        self.count = 0
+        self.added: list[tuple[Table, Row]] = []
+        self.removed: list[tuple[Table, Row, Row | None]] = []
+
+    def abort(self) -> None:
+        self.session.undo_to(self.mark)
+
+    # -- statements
+
+    def insert(self, values: tuple[Any, ...]) -> None:
+        """Store one row."""
+        table = self.table
+        row = (*values, table.next_id)
+        table.next_id += 1
+        self._validate(table, row)
+        for index in table.indexes:
+            if index.unique:
+                self._claim(table, index, row)
+        if table.primary is None:
+            self.session.lock_row(table, row)
+        self.session.change(table, row[-1], None, row)
+        if table.foreign:
+            self.added.append((table, row))
+        self.count += 1
+
+    def update(self, pairs: Iterable[tuple[Row, tuple[Any, ...]]]) -> int:
+        """Replace rows, which are locked, by new ones (without row id)."""
+        made = [(old, (*new, old[-1])) for old, new in pairs]
+        self._replace(self.table, made)
+        self.count = len(made)
+        return self.finish()
+
+    def delete(self, rows: Iterable[Row]) -> int:
+        """Remove rows, which are locked."""
+        found = list(rows)
+        self._remove(self.table, found)
+        self.count = len(found)
+        return self.finish()
+
+    def finish(self) -> int:
+        """Check foreign keys; gives the number of rows."""
+        for table, row in self.added:
+            for key in table.foreign:
+                self._check_parent(key, row)
+        for table, old, new in self.removed:
+            for key in table.referenced:
+                if new is None or key.target_index.get_key(old) != key.target_index.get_key(new):
+                    self._check_children(key, old)
+        self.session.row_count = self.count
+        return self.count
+
+    # -- rows
+
+    def _replace(self, table: Table, pairs: list[tuple[Row, Row]]) -> None:
+        session = self.session
+        for _, new in pairs:
+            self._validate(table, new)
+        for index in table.indexes:
+            if index.unique:
+                self._claim_all(table, index, pairs)
+        for old, new in pairs:
+            session.change(table, old[-1], old, new)
+        for old, new in pairs:
+            if table.foreign:
+                self.added.append((table, new))
+            if table.referenced:
+                self.removed.append((table, old, new))
+                self._cascade_update(table, old, new)
+
+    def _remove(self, table: Table, rows: list[Row]) -> None:
+        for row in rows:
+            if table.rows.get(row[-1]) is not row:
+                continue
+            for index in table.indexes:
+                if index.unique and index is not table.primary:
+                    self._lock_key(table, index, row)
+            self.session.change(table, row[-1], row, None)
+            if table.referenced:
+                self.removed.append((table, row, None))
+                self._cascade_delete(table, row)
+
+    def _validate(self, table: Table, row: Row) -> None:
+        if table.validate is None:
+            table.validate = self.session.engine.compiler.validator(table)
+        table.validate(self.session, self.depth + 1, row)
+
+    # -- unique keys
+
+    def _lock_key(self, table: Table, index: Index, row: Row) -> None:
+        """Hold the key of a row, so that nobody takes or frees it meanwhile."""
+        key = index.get_key(row)
+        if not index.has_null(key):
+            self.session.lock((table, key if index is table.primary else ("unique", index.name, key)), "X")
+
+    def _claim(self, table: Table, index: Index, row: Row) -> None:
+        """Take a key for a row, or fail when it is taken."""
+        key = index.get_key(row)
+        if index.has_null(key):
+            return
+        self._lock_key(table, index, row)
+        if key in index.map:
+            self._taken(table, index, row)
+
+    def _claim_all(self, table: Table, index: Index, pairs: list[tuple[Row, Row]]) -> None:
+        """Keys of an UPDATE are compared when all rows have changed: what the statement itself frees is free."""
+        changed = [(old, new) for old, new in pairs if index.get_key(old) != index.get_key(new)]
+        if not changed:
+            return
+        freed = {index.get_key(old) for old, _ in changed}
+        taken = set()
+        for old, new in changed:
+            self._lock_key(table, index, old)
+            self._lock_key(table, index, new)
+            key = index.get_key(new)
+            if index.has_null(key):
+                continue
+            if key in taken or (key in index.map and key not in freed):
+                self._taken(table, index, new)
+            taken.add(key)
+
+    def _taken(self, table: Table, index: Index, row: Row) -> None:
+        shown = _shown(table, index.columns, row)
+        raise Condition(
+            "23505",
+            f"{table.name} has a row with {shown} already ({index.name})",
+            {"table_name": table.name, "constraint_name": index.name},
+        )
+
+    # -- foreign keys
+
+    def _check_parent(self, key: ForeignKey, row: Row) -> None:
+        if key.table.rows.get(row[-1]) is not row:
+            return
+        values = tuple(row[c] for c in key.columns)
+        if None in values:
+            return
+        wanted = values[0] if key.target_index.single else values
+        self._await(key.target, wanted, key)
+        if wanted not in key.target_index.map:
+            shown = _shown(key.table, key.columns, row)
+            self._violated(key, f"{key.target.name} has no row for {shown} of {key.table.name}")
+
+    def _await(self, table: Table, key: Any, foreign: ForeignKey) -> None:
+        """A parent row that somebody else is changing: wait for what becomes of it."""
+        resource = (table, key)
+        lock = self.session.engine.locks.locks.get(resource)
+        if foreign.target_index is table.primary and lock is not None and self.session not in lock.holders:
+            self.session.lock(resource, "S")
+
+    def _children(self, key: ForeignKey, row: Row) -> list[Row]:
+        """Rows that refer to `row`, locked."""
+        values = tuple(row[c] for c in key.target_index.columns)
+        wanted = values[0] if key.target_index.single else values
+        while True:
+            found = key.child_index.map.get(wanted)
+            rows = list(found.values()) if found and not key.child_index.unique else [found] if found else []
+            if all([not self.session.lock_row(key.table, child) for child in rows]):
+                return rows
+
+    def _check_children(self, key: ForeignKey, row: Row) -> None:
+        values = tuple(row[c] for c in key.target_index.columns)
+        wanted = values[0] if key.target_index.single else values
+        if None in values or wanted in key.target_index.map:
+            return
+        if self._children(key, row):
+            shown = _shown(key.target, key.target_index.columns, row)
+            self._violated(key, f"{key.table.name} still refers to {shown} of {key.target.name}")
+
+    def _violated(self, key: ForeignKey, message: str) -> None:
+        raise Condition(
+            "23503", f"{message} ({key.name})", {"table_name": key.table.name, "constraint_name": key.name}
+        )
+
+    def _cascade_delete(self, table: Table, row: Row) -> None:
+        for key in table.referenced:
+            if key.on_delete == "cascade":
+                self._remove(key.table, self._children(key, row))
+            elif key.on_delete in ("set null", "set default"):
+                self._set_children(key, row, None, key.on_delete)
+            elif key.on_delete == "restrict" and self._children(key, row):
+                self._check_children(key, row)
+
+    def _cascade_update(self, table: Table, old: Row, new: Row) -> None:
+        for key in table.referenced:
+            before, after = key.target_index.get_key(old), key.target_index.get_key(new)
+            if before != after and key.on_update in ("cascade", "set null", "set default"):
+                self._set_children(key, old, new if key.on_update == "cascade" else None, key.on_update)
+
+    def _set_children(self, key: ForeignKey, old: Row, new: Row | None, action: str) -> None:
+        """Give the rows that refer to `old` the key of `new`, or NULL, or their defaults."""
+        defaults: tuple[Any, ...] = ()
+        if action == "set default":
+            defaults = self.session.engine.compiler.defaults(key.table)(self.session, self.depth + 1)
+        pairs = []
+        for child in self._children(key, old):
+            values = list(child)
+            for column, target in zip(key.columns, key.target_index.columns, strict=True):
+                values[column] = new[target] if new is not None else defaults[column] if defaults else None
+            pairs.append((child, tuple(values)))
+        self._replace(key.table, pairs)
+
+
+def _shown(table: Table, columns: tuple[int, ...], row: Row) -> str:
+    """Columns with their values, for messages."""
+    return ", ".join(f"{table.columns[c].name} {literal_of(row[c], table.columns[c].type)}" for c in columns)
