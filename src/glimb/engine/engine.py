@@ -43,7 +43,6 @@ class Running(NamedTuple):
     """A statement that a session is in the middle of."""
 
     outcome: Outcome
-    locks: dict[Resource, str]
     compiled: Compiled
 
 
@@ -73,6 +72,8 @@ class Engine:
         self.now = EPOCH
         self.elapsed = 0.0
         self.recording = False
+        self.rollback_unhandled = False
+        """Whether a condition that leaves a statement rolls its transaction back (hosts differ; by default it stays)."""
         self.watch = Watch()
         self._running: dict[Session, Running] = {}
         self._ready: deque[tuple[Session, Condition | None]] = deque()
@@ -102,10 +103,10 @@ class Engine:
         outcome = Outcome(session.name, compiled.kind)
         session.start_statement()
         session.trace = []
-        self._running[session] = Running(outcome, dict(session.held), compiled)
+        self._running[session] = Running(outcome, compiled)
         outcomes = [self._turn(session, compiled.run)]
         outcomes += self._run_woken(outcomes[0])
-        self._describe_locks(session, outcomes[0])
+        outcomes[0].locks = self.held_locks(session)
         return outcomes
 
     def _run_woken(self, waker: Outcome) -> list[Outcome]:
@@ -116,7 +117,7 @@ class Engine:
             waker.wakes.append(session.name)
             outcome = self._turn(session, condition)
             if outcome.waiting is None:
-                self._describe_locks(session, outcome)
+                outcome.locks = self.held_locks(session)
                 outcomes.append(outcome)
         return outcomes
 
@@ -124,7 +125,7 @@ class Engine:
         """One turn of a session: to the end of its statement, or to its next wait."""
         with self.watch.watching(session, self.limits.seconds):
             result = session.resume(work)
-        outcome, locks, _ = self._running[session]
+        outcome = self._running[session].outcome
         if isinstance(result, Wait):
             waiting = self._waiting(result)
             told = Outcome(session.name, outcome.kind)
@@ -133,12 +134,14 @@ class Engine:
             told.locks = self.held_locks(session)
             return told
         del self._running[session]
-        self._complete(session, outcome, result, locks)
+        self._complete(session, outcome, result)
         return outcome
 
-    def _complete(self, session: Session, outcome: Outcome, result: Any, locks: dict[Resource, str]) -> None:
+    def _complete(self, session: Session, outcome: Outcome, result: Any) -> None:
         if isinstance(result, BaseException):
             outcome.failure = self._failure(result, session)
+            if self.rollback_unhandled and session.active:
+                session.rollback()
         else:
             outcome.columns, outcome.rows, outcome.row_count, outcome.out = result
         if session.autocommit and session.active and "explicit" not in session.events:
@@ -165,10 +168,6 @@ class Engine:
         if not ends:
             return "none"
         return "committed" if ends[-1] == "commit" else "rolled back"
-
-    def _describe_locks(self, session: Session, outcome: Outcome) -> None:
-        """Locks held after a statement, and those it took and released (they are only known when it has ended)."""
-        outcome.locks = self.held_locks(session)
 
     def _failure(self, error: BaseException, session: Session) -> Failure:
         condition = from_python(error)

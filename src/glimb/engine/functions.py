@@ -167,7 +167,7 @@ def sql_round(value: int, places: int, digits: int) -> int:
         return value
     if digits - places > 60:
         return 0
-    unit = 10 ** (digits - places)
+    unit: int = 10 ** (digits - places)
     rounded = (abs(value) + unit // 2) // unit * unit
     return -rounded if value < 0 else rounded
 
@@ -284,7 +284,7 @@ def like(text: str, pattern: str, escape: str | None = None) -> bool:
 
 def average(values: list[Any], shift: int) -> int:
     """Mean of scaled numbers with `shift` more digits, rounded half away from zero."""
-    top = sum(values) * 10**shift
+    top: int = sum(values) * 10**shift
     count = len(values)
     quotient, rest = divmod(abs(top), count)
     if rest * 2 >= count:
@@ -395,7 +395,7 @@ def not3(value: bool | None) -> bool | None:
     return None if value is None else not value
 
 
-_COMPARE = {
+_COMPARE: dict[str, Callable[[Any, Any], bool]] = {
     "==": lambda a, b: a == b,
     "!=": lambda a, b: a != b,
     "<": lambda a, b: a < b,

@@ -35,7 +35,7 @@ _JOINED = {
 
 def compatible(held: str, wanted: str) -> bool:
     """Whether two sessions may hold these modes on one resource."""
-    return wanted in _COMPATIBLE[held]  # type: ignore[comparison-overlap]
+    return wanted in _COMPATIBLE[held]
 
 
 def joined(held: str, wanted: str) -> str:

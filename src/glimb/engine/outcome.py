@@ -88,11 +88,9 @@ class Outcome:
         "locks",
         "notes",
         "out",
-        "released",
         "row_count",
         "rows",
         "session",
-        "taken",
         "trace",
         "transaction",
         "waited",
@@ -112,8 +110,6 @@ class Outcome:
         self.notes: list[str] = []
         self.changes: list[Change] = []
         self.locks: list[HeldLock] = []
-        self.taken: list[HeldLock] = []
-        self.released: list[HeldLock] = []
         self.waiting: Waiting | None = None
         self.waited: Waiting | None = None
         self.wakes: list[str] = []

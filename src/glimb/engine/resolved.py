@@ -10,7 +10,7 @@ from typing import Any
 
 from glimb.engine.catalog import Routine, Table
 from glimb.engine.types import Type
-from glimb.lang.node import Node
+from glimb.lang.node import Node as Node
 
 # ---- expressions ----------------------------------------------------------------------------------------------------
 

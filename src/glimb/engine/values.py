@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import re
 from datetime import date, datetime, time, timedelta
-from typing import Any
+from typing import Any, NoReturn
 
 from glimb.engine import types as T
 from glimb.engine.conditions import Condition, fail
@@ -22,9 +22,9 @@ _DAY_TIME = re.compile(r"(\d+)(?: (\d+))?(?::(\d+))?(?::(\d+))?(?:\.(\d+))?\Z")
 # ---- checks ---------------------------------------------------------------------------------------------------------
 
 
-def out_of_range(value: object, type_: Type) -> Any:
+def out_of_range(value: int, type_: Type) -> NoReturn:
     """An exact number does not fit its type: 22003."""
-    shown = text_of(value, type_) if abs(int(str(value))) < 10**60 else "the number"
+    shown = text_of(value, type_) if abs(value) < 10**60 else "the number"
     fail("22003", f"{shown} is out of range for {type_}")
 
 
@@ -34,7 +34,6 @@ def check_integer(value: int, type_: Type) -> int:
     if -limit <= value < limit:
         return value
     out_of_range(value, type_)
-    return value
 
 
 def check_decimal(value: int, type_: Type) -> int:
@@ -42,7 +41,6 @@ def check_decimal(value: int, type_: Type) -> int:
     if abs(value) < type_.limit:
         return value
     out_of_range(value, type_)
-    return value
 
 
 def check_float(value: float) -> float:
@@ -88,8 +86,8 @@ def fit_bytes(value: bytes, type_: Type) -> bytes:
 def rescale(value: int, by: int) -> int:
     """A scaled number with `by` fewer digits behind the point (more when negative), rounded half away from zero."""
     if by <= 0:
-        return int(value * 10**-by)
-    unit = 10**by
+        return value * int(10**-by)
+    unit: int = 10**by
     return (value + unit // 2) // unit if value >= 0 else -((unit // 2 - value) // unit)
 
 
@@ -101,7 +99,7 @@ def divide(left: int, right: int) -> int:
 
 def divide_scaled(left: int, right: int, shift: int) -> int:
     """`left * 10**shift / right`, rounded half away from zero."""
-    scaled = abs(left) * 10**shift
+    scaled: int = abs(left) * 10**shift
     quotient, rest = divmod(scaled, abs(right))
     if rest * 2 >= abs(right):
         quotient += 1
@@ -217,7 +215,7 @@ def _micros(body: str, fields: tuple[str, ...]) -> int | None:
     parts = re.split(r"[ :]", main)
     if len(parts) != len(fields) or not all(p.isdigit() for p in parts) or (fraction and fields[-1] != "second"):
         return None
-    total = sum(int(p) * MICROS[f] for p, f in zip(parts, fields, strict=True))
+    total: int = sum(int(p) * MICROS[f] for p, f in zip(parts, fields, strict=True))
     return total + int(fraction[:6].ljust(6, "0")) if fraction else total
 
 
@@ -228,7 +226,7 @@ def interval_text(value: int, type_: Type) -> str:
     if type_.kind == "months":
         amounts = {"year": rest // 12, "month": rest % 12 if "year" in fields else rest}
         return sign + "-".join(str(amounts[f]).rjust(2, "0") if i else str(amounts[f]) for i, f in enumerate(fields))
-    shown = []
+    shown: list[str] = []
     for field in fields:
         amount, rest = divmod(rest, MICROS[field])
         shown.append(str(amount).rjust(2, "0") if shown else str(amount))
@@ -271,7 +269,8 @@ def micros_between(left: Any, right: Any) -> int:
     """Microseconds from `right` to `left`, both timestamps or both times."""
     if isinstance(left, time):
         left, right = datetime.combine(date(2000, 1, 1), left), datetime.combine(date(2000, 1, 1), right)
-    return (left - right) // timedelta(microseconds=1)
+    micros: int = (left - right) // timedelta(microseconds=1)
+    return micros
 
 
 # ---- texts ----------------------------------------------------------------------------------------------------------

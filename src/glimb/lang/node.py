@@ -7,14 +7,19 @@ builds each class, because two hundred frozen dataclasses would cost more time t
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import Any, ClassVar, TypeVar, dataclass_transform
+from typing import Any, ClassVar, Literal, TypeVar, dataclass_transform
 
 from glimb.lang.source import NOWHERE, Span
 
 _REQUIRED = object()
 
 
-@dataclass_transform(frozen_default=True, eq_default=True)
+def keyword_only(*, default: Any, kw_only: Literal[True]) -> Any:
+    """A field that the type checker allows by keyword only."""
+    return default
+
+
+@dataclass_transform(frozen_default=True, eq_default=True, field_specifiers=(keyword_only,))
 class NodeMeta(type):
     """Makes slots and `__init__` from the annotations of a node class; `span` always comes last."""
 
@@ -47,7 +52,7 @@ def _make_init(defaults: dict[str, Any]) -> Any:
 class Node(metaclass=NodeMeta):
     """A value with named children and a place; the place is outside equality."""
 
-    span: Span = NOWHERE
+    span: Span = keyword_only(default=NOWHERE, kw_only=True)
 
     _fields: ClassVar[tuple[str, ...]]
     _defaults: ClassVar[dict[str, Any]]

@@ -5,7 +5,7 @@ Names are as the author wrote them after folding (see `tokens`); a dotted name i
 
 from __future__ import annotations
 
-from glimb.lang.node import Node
+from glimb.lang.node import Node as Node
 
 Parts = tuple[str, ...]
 

@@ -119,12 +119,12 @@ class QueryBinder(ExpressionBinder):
         return R.Select(relation, None, items, False, (), (), 0, None, False)
 
     def _values(self, node: tree.Values, wanted: tuple[Type, ...]) -> tuple[R.Body, tuple[R.Output, ...]]:
-        rows = []
+        rows: list[list[R.Expr]] = []
         self.why_no_aggregate = "in VALUES"
-        for row in node.rows:
-            if len(row) != len(node.rows[0]):
-                self.fail("42601", f"this row has {len(row)} values, the first has {len(node.rows[0])}", row[0])
-            rows.append([self.expression(value) for value in row])
+        for given in node.rows:
+            if len(given) != len(node.rows[0]):
+                self.fail("42601", f"this row has {len(given)} values, the first has {len(node.rows[0])}", given[0])
+            rows.append([self.expression(value) for value in given])
         width = len(rows[0])
         columns = []
         for at in range(width):

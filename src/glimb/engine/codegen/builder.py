@@ -27,6 +27,7 @@ class Unit:
         self.title = title
         self.source = source
         self.routine = routine
+        self.recording = False
         self.functions: list[Function] = []
         self.constants: dict[str, Any] = {}
         self._names: dict[tuple[type, Any], str] = {}

@@ -172,7 +172,7 @@ class ExpressionWriter:
     @property
     def form(self) -> str:
         """Which of the two compiled forms of a routine to call."""
-        return "recorded" if getattr(self.unit, "recording", False) else "code"
+        return "recorded" if self.unit.recording else "code"
 
     # -- subqueries
 

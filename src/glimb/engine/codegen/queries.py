@@ -234,8 +234,8 @@ class QueryWriter(ExpressionWriter):
 
     def body(self, body: R.Body, sink: Sink) -> None:
         if isinstance(body, R.Rows):
-            for row in body.rows:
-                sink([self.value(e) for e in row])
+            for given in body.rows:
+                sink([self.value(e) for e in given])
         elif isinstance(body, R.SetQuery):
             row = self.function.temp("row")
             out = self._set_operation(body)

@@ -162,7 +162,8 @@ class QueryParser(ExpressionParser):
                     self.fail()
                 return left
             right = self._from_primary()
-            condition, using = None, ()
+            condition: tree.Expression | None = None
+            using: tree.Parts = ()
             if not natural:
                 if self.accept("using"):
                     using = self.column_names()
@@ -218,7 +219,7 @@ class QueryParser(ExpressionParser):
         return self.is_word("select", "values", "with", ahead=ahead)
 
     def _with_alias(self, item: tree.TableName | tree.DerivedTable | tree.TableCall, start: int) -> tree.FromItem:
-        alias, columns = "", ()
+        alias, columns = "", tree.Parts()
         if self.accept("as"):
             alias = self.identifier("a correlation name")
         elif self.is_name():

@@ -1,0 +1,240 @@
+"""The command line. Every command imports what it needs itself, so that the others start at once."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+import time
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from glimb import __version__
+
+if TYPE_CHECKING:
+    from glimb.lang.problem import Problem
+    from glimb.suite.runner import CaseResult
+    from glimb.suite.script import Script
+
+MET, SLIPPED, COULD_NOT_RUN = 0, 1, 2
+EXAMPLES = """examples:
+  glimb demo huts             write the demo project into the folder huts
+  glimb open huts             open it: all cases, and the ladder of each
+  glimb run huts              run its cases and print the verdicts
+  glimb run huts -k bunk --junit verdicts.xml
+  echo 'SELECT 7 / 2;' | glimb exec -
+  glimb exec try.sql --project huts --fixture valley --format jsonl
+"""
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run the command that the arguments name; gives the exit status."""
+    parser = _parser()
+    options = parser.parse_args(arguments)
+    if options.command is None:
+        options.path = Path()
+        options.run = _open
+    try:
+        status: int = options.run(options)
+    except KeyboardInterrupt:
+        print("stopped", file=sys.stderr)
+        return 130
+    except BrokenPipeError:
+        sys.stderr.close()
+        return 0
+    return status
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="glimb",
+        description="Run SQL functions, procedures and blocks in an embedded interpreter, and judge every statement.",
+        epilog=EXAMPLES,
+        formatter_class=argparse.RawDescriptionHelpFormatter,
+    )
+    parser.add_argument("--version", action="version", version=f"glimb {__version__}")
+    commands = parser.add_subparsers(dest="command", metavar="COMMAND")
+
+    def command(name: str, summary: str, example: str) -> argparse.ArgumentParser:
+        added = commands.add_parser(
+            name,
+            help=summary,
+            description=summary,
+            epilog=f"example:\n  {example}",
+            formatter_class=argparse.RawDescriptionHelpFormatter,
+        )
+        return added
+
+    opened = command("open", "open a project or script on the screen (the default)", "glimb open huts")
+    opened.add_argument("path", nargs="?", type=Path, default=Path(), help="a project folder or a script (here)")
+    opened.set_defaults(run=_open)
+
+    run = command("run", "run cases and print their verdicts", "glimb run huts -k 'last bunk' --junit verdicts.xml")
+    run.add_argument("paths", nargs="*", type=Path, metavar="PATH", help="projects, folders or scripts (here)")
+    run.add_argument("-k", dest="word", default="", metavar="WORD", help="only cases with this in title, file or tags")
+    run.add_argument("--junit", type=Path, metavar="FILE", help="write the results as JUnit XML too")
+    run.set_defaults(run=_run)
+
+    execute = command("exec", "run statements and print one outcome for each", "glimb exec try.sql --format jsonl")
+    execute.add_argument("file", nargs="?", default="-", metavar="FILE", help="a file of statements, or - for input (-)")
+    execute.add_argument("--project", type=Path, metavar="DIR", help="load the schema and routines of this project")
+    execute.add_argument("--fixture", default="", metavar="NAME", help="load this fixture of the project")
+    execute.add_argument("--format", choices=("text", "jsonl"), default="text", help="how to print (text)")
+    execute.add_argument("--show-code", action="store_true", help="print the Python that each statement becomes")
+    execute.set_defaults(run=_exec)
+
+    demo = command("demo", "write the demo project to a folder", "glimb demo huts && glimb open huts")
+    demo.add_argument("folder", type=Path, metavar="DIR", help="the folder to make")
+    demo.set_defaults(run=_demo)
+    return parser
+
+
+# ---- commands -------------------------------------------------------------------------------------------------------
+
+
+def _open(options: argparse.Namespace) -> int:
+    if not options.path.exists():
+        return _refuse(f"there is no file or folder {options.path}")
+    if not (sys.stdin.isatty() and sys.stdout.isatty()):
+        return _refuse("the screen needs a terminal; `glimb run` prints verdicts without one")
+    from glimb.tui.app import GlimbApp
+
+    return int(GlimbApp(options.path).run() or 0)
+
+
+def _run(options: argparse.Namespace) -> int:
+    from glimb.lang.problem import ProblemError
+    from glimb.report.text import summary
+    from glimb.suite.project import script_paths
+
+    try:
+        paths = script_paths(options.paths or [Path()])
+    except ProblemError as error:
+        return _refuse(error.problems[0].describe())
+    if not paths:
+        return _refuse("there are no scripts here", "a project has glimb.toml and cases/*.sql")
+    started = time.perf_counter()
+    results = _run_cases(paths, options.word.lower())
+    print(summary(results, time.perf_counter() - started))
+    if options.junit is not None and not _write_junit(options.junit, results):
+        return COULD_NOT_RUN
+    if not results:
+        return _refuse(f"no case has `{options.word}` in its title, file or tags")
+    verdicts = {result.verdict for result in results}
+    return COULD_NOT_RUN if "broken" in verdicts else SLIPPED if "slipped" in verdicts else MET
+
+
+def _run_cases(paths: list[Path], word: str) -> list[CaseResult]:
+    """Run, and print each verdict when it is there; how far it is goes to a terminal's error stream meanwhile."""
+    from glimb.report.text import result_lines
+    from glimb.suite.runner import Runner
+    from glimb.suite.script import read_script
+
+    runner = Runner()
+    scripts = [read_script(path) for path in paths]
+    total = sum(len(s.cases) for s in scripts)
+    results: list[CaseResult] = []
+    progress = sys.stderr.isatty()
+    for script in scripts:
+        shown = _shown(script.path)
+        for result in runner.run_script(
+            script, lambda case, file=shown: word in " ".join((case.title, file, *case.tags)).lower()
+        ):
+            results.append(result)
+            if progress:
+                print("\r\x1b[K", end="", file=sys.stderr, flush=True)
+            for line in result_lines(result, shown):
+                print(line)
+            if progress:
+                print(f"{len(results)} of {total}", end="", file=sys.stderr, flush=True)
+    if progress:
+        print("\r\x1b[K", end="", file=sys.stderr, flush=True)
+    return results
+
+
+def _shown(path: Path) -> str:
+    """A path from the current folder, where it lies below it."""
+    here = Path.cwd()
+    return str(path.relative_to(here)) if path.is_relative_to(here) else str(path)
+
+
+def _write_junit(path: Path, results: list[CaseResult]) -> bool:
+    from glimb.report.junit import document
+
+    try:
+        path.write_bytes(document(results, _shown))
+    except OSError as error:
+        _refuse(f"{path}: {error.strerror}")
+        return False
+    return True
+
+
+def _exec(options: argparse.Namespace) -> int:
+    from glimb.lang.problem import ProblemError
+    from glimb.suite.execute import Execution
+    from glimb.suite.project import Project, Settings, open_project
+    from glimb.suite.script import read_script
+    from glimb.suite.world import build
+
+    project = Project(None, Settings())
+    try:
+        if options.project is not None:
+            if not options.project.is_dir():
+                return _refuse(f"there is no folder {options.project}")
+            project = open_project(options.project)
+            if project.root is None:
+                return _refuse(f"{options.project} is no project: it has no glimb.toml")
+        elif options.fixture:
+            return _refuse("--fixture needs --project")
+        engine = build(project, options.fixture)
+        path = Path("input") if options.file == "-" else Path(options.file)
+        script = read_script(path, _input() if options.file == "-" else None)
+    except ProblemError as error:
+        return _refuse("\n".join(p.describe() for p in error.problems))
+    if not script.source.text and script.problems:
+        return _refuse(script.problems[0].describe())
+    for problem in _arranging_problems(script):
+        print(problem.describe(), file=sys.stderr)
+    if options.format == "jsonl":
+        from glimb.report.jsonl import line as shown
+    else:
+        from glimb.report.text import executed_text as shown
+    for executed in Execution(engine, script, options.show_code).run():
+        print(shown(executed), flush=True)
+    return MET
+
+
+def _input() -> str:
+    from glimb.lang.problem import Problem, ProblemError
+
+    try:
+        return sys.stdin.buffer.read().decode("utf-8-sig").replace("\r\n", "\n")
+    except UnicodeDecodeError as error:
+        raise ProblemError(Problem("58030", f"the input is not UTF-8, at byte {error.start}")) from None
+
+
+def _arranging_problems(script: Script) -> list[Problem]:
+    """What is wrong with the arranging lines of a text; its statements say themselves what is wrong with them."""
+    from glimb.suite.script import BrokenStep
+
+    told = [p for s in script.flow if isinstance(s, BrokenStep) for p in s.problems]
+    every = [*script.problems, *(p for c in script.cases for p in c.problems)]
+    return [p for p in every if p not in told]
+
+
+def _demo(options: argparse.Namespace) -> int:
+    import shutil
+    from importlib.resources import as_file, files
+
+    folder: Path = options.folder
+    if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
+        return _refuse(f"{folder} exists and is not empty")
+    with as_file(files("glimb") / "demo") as source:
+        shutil.copytree(source, folder, dirs_exist_ok=True, ignore=shutil.ignore_patterns("__pycache__", "*.py"))
+    print(f"wrote {folder}: try `glimb open {folder}` or `glimb run {folder}`")
+    return MET
+
+
+def _refuse(message: str, hint: str = "") -> int:
+    """Say on the error stream why nothing was done."""
+    print(f"glimb: {message}" + (f" ({hint})" if hint else ""), file=sys.stderr)
+    return COULD_NOT_RUN

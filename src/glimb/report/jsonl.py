@@ -1,0 +1,71 @@
+"""Outcomes as JSON lines: a documented, stable format (docs/jsonl.md) that other programs build on."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from glimb.engine.outcome import HeldLock, Outcome, Waiting
+from glimb.engine.values import plain_of
+from glimb.suite.execute import Executed
+
+
+def line(executed: Executed) -> str:
+    """One outcome as one line, without its line end."""
+    return json.dumps(as_object(executed), ensure_ascii=False, allow_nan=False)
+
+
+def as_object(executed: Executed) -> dict[str, Any]:
+    """The object of one line."""
+    outcome = executed.outcome
+    failure = outcome.failure
+    found = {
+        "n": executed.number,
+        "line": executed.line,
+        "session": outcome.session,
+        "sql": executed.text,
+        "kind": outcome.kind,
+        "ok": outcome.ok,
+        "sqlstate": failure.sqlstate if failure else _completion(outcome),
+        "message": failure.message if failure else None,
+        "origin": failure.origin._asdict() if failure and failure.origin else None,
+        "columns": [{"name": c.name, "type": str(c.type)} for c in outcome.columns],
+        "rows": _rows(outcome),
+        "row_count": outcome.row_count,
+        "out": {name: plain_of(value, type_) for name, type_, value in outcome.out},
+        "notes": outcome.notes,
+        "changes": {
+            table: dict(zip(("inserted", "updated", "deleted"), counts, strict=True))
+            for table, counts in outcome.counts().items()
+        },
+        "locks": [_lock(held) for held in outcome.locks],
+        "waiting": _waiting(outcome.waiting),
+        "transaction": outcome.transaction,
+    }
+    if executed.code:
+        found["code"] = executed.code
+    return found
+
+
+def _completion(outcome: Outcome) -> str | None:
+    """00000, or 02000 for a change of no rows; a waiting statement has no state yet."""
+    if outcome.waiting is not None:
+        return None
+    return "02000" if outcome.row_count == 0 and outcome.rows is None else "00000"
+
+
+def _rows(outcome: Outcome) -> list[list[Any]] | None:
+    if outcome.rows is None:
+        return None
+    types = [c.type for c in outcome.columns]
+    return [[plain_of(v, t) for v, t in zip(row, types, strict=True)] for row in outcome.rows]
+
+
+def _lock(held: HeldLock) -> dict[str, str]:
+    return {"kind": held.kind, "table": held.table, "key": held.key, "mode": held.mode}
+
+
+def _waiting(waiting: Waiting | None) -> dict[str, str] | None:
+    if waiting is None:
+        return None
+    return {"for": ", ".join(waiting.sessions), "kind": waiting.kind, "table": waiting.table, "key": waiting.key}

@@ -1,0 +1,132 @@
+"""Outcomes and verdicts as plain text, for a terminal or a log."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from glimb.engine.outcome import Outcome
+from glimb.engine.values import literal_of
+from glimb.lang.problem import indent
+from glimb.suite.execute import Executed
+from glimb.suite.judge import Comparison, Verdict, changes_text, failure_text, locks_text, waiting_text
+from glimb.suite.ladder import Rung
+from glimb.suite.runner import CaseResult
+
+MAX_WIDTH = 60
+
+
+def table_lines(header: list[str], rows: list[list[str]]) -> Iterator[str]:
+    """Aligned columns below a header."""
+    widths = [min(MAX_WIDTH, max(len(h), *(len(r[i]) for r in rows)) if rows else len(h)) for i, h in enumerate(header)]
+
+    def joined(cells: list[str]) -> str:
+        return " | ".join(_cut(c, w).ljust(w) for c, w in zip(cells, widths, strict=True)).rstrip()
+
+    yield joined(header)
+    yield "-+-".join("-" * w for w in widths)
+    for row in rows:
+        yield joined(row)
+
+
+def _cut(text: str, width: int) -> str:
+    text = text.replace("\n", "↵")
+    return text if len(text) <= width else text[: width - 1] + "…"
+
+
+def executed_text(executed: Executed) -> str:
+    """One executed statement as text."""
+    return "\n".join(executed_lines(executed))
+
+
+def executed_lines(executed: Executed) -> Iterator[str]:
+    """One executed statement: its first line, and below it what it did."""
+    outcome = executed.outcome
+    first = " ".join(executed.text.split())
+    yield f"{executed.number} {outcome.session}> {_cut(first, 100)}"
+    yield from (f"   {line}" for line in outcome_lines(outcome))
+    if executed.code:
+        yield indent(executed.code.rstrip(), "   | ")
+
+
+def outcome_lines(outcome: Outcome) -> Iterator[str]:
+    """What a statement did, in lines."""
+    if outcome.waiting is not None:
+        yield waiting_text(outcome.waiting)
+        return
+    if outcome.failure is not None:
+        yield failure_text(outcome)
+        if outcome.failure.details:
+            yield from outcome.failure.details.split("\n")
+    if outcome.rows is not None:
+        rows = [[literal_of(v, c.type) for v, c in zip(r, outcome.columns, strict=True)] for r in outcome.rows]
+        yield from table_lines([c.name for c in outcome.columns], rows)
+    for name, type_, value in outcome.out:
+        yield f"{name} = {literal_of(value, type_)}"
+    yield from (f"note: {note}" for note in outcome.notes)
+    yield ", ".join(_facts(outcome)) or "done"
+
+
+def _facts(outcome: Outcome) -> Iterator[str]:
+    if outcome.row_count is not None:
+        yield f"{outcome.row_count} row{'s' * (outcome.row_count != 1)}"
+    if outcome.changes:
+        yield changes_text(outcome)
+    if outcome.locks:
+        yield f"{len(outcome.locks)} lock{'s' * (len(outcome.locks) != 1)}: {_cut(locks_text(outcome), 60)}"
+    if outcome.wakes:
+        yield f"wakes {', '.join(outcome.wakes)}"
+    if outcome.transaction != "none":
+        yield outcome.transaction
+
+
+def result_lines(result: CaseResult, shown: str) -> Iterator[str]:
+    """The verdict line of a case, and below it its slips."""
+    count = ""
+    if result.ladder is not None:
+        total = result.ladder.met_count + result.ladder.slip_count
+        count = f"  ({result.ladder.met_count} of {total} expectations met)" if result.verdict == "slipped" else ""
+    reason = f"  ({result.case.skip})" if result.verdict == "skipped" and result.case else ""
+    yield f"{result.verdict:8} {shown}: {result.title}{count}{reason}"
+    for problem in result.problems:
+        yield indent(problem.describe())
+    if result.ladder is not None:
+        for verdict in result.ladder.slips:
+            yield from (f"    {line}" for line in verdict_lines(verdict))
+        for rung in result.ladder.rungs:
+            yield from _rung_slips(rung, shown)
+
+
+def _rung_slips(rung: Rung, shown: str) -> Iterator[str]:
+    if rung.slips:
+        yield f"    {shown}:{rung.line}: {rung.session}> {_cut(' '.join(rung.text.split()), 90)}"
+        for verdict in rung.slips:
+            yield from (f"      {line}" for line in verdict_lines(verdict))
+
+
+def verdict_lines(verdict: Verdict) -> Iterator[str]:
+    """What was expected and what was seen."""
+    yield f"expected  {verdict.expected}"
+    yield f"seen      {verdict.seen}"
+    if verdict.comparison is not None:
+        yield from comparison_lines(verdict.comparison)
+
+
+def comparison_lines(comparison: Comparison) -> Iterator[str]:
+    """Rows side by side: `=` agree, `-` expected only, `+` seen only; cells that differ stand in brackets."""
+    rows: list[list[str]] = []
+    for expected, seen in zip(comparison.expected, comparison.seen, strict=True):
+        if expected and seen and all(c.agrees for c in expected):
+            rows.append(["=", *(c.text for c in expected)])
+            continue
+        for sign, cells in (("-", expected), ("+", seen)):
+            if cells:
+                marked = [c.text if c.agrees else f"[{c.text}]" for c in cells]
+                rows.append([sign, *marked])
+    yield from table_lines(["", *comparison.header], rows)
+
+
+def summary(results: list[CaseResult], seconds: float) -> str:
+    """How many cases of each verdict, in one line."""
+    counts = {v: sum(r.verdict == v for r in results) for v in ("met", "slipped", "broken", "skipped")}
+    shown = ", ".join(f"{n} {verdict}" for verdict, n in counts.items() if n) or "no cases"
+    return f"{len(results)} case{'s' * (len(results) != 1)}: {shown}, in {seconds:.2f} s"

@@ -1,0 +1,80 @@
+"""Executing a text statement by statement, without judging: what `glimb exec` prints comes from here."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from glimb.engine.engine import Engine
+from glimb.engine.outcome import Outcome
+from glimb.engine.trace import GeneratedCode
+from glimb.lang import tree
+from glimb.lang.problem import ProblemError
+from glimb.suite.script import BrokenStep, Script, StatementStep, Turn, Wait
+
+
+class Executed(NamedTuple):
+    """An outcome with the number, line and text of its statement; `code` is the Python it became, when asked for."""
+
+    number: int
+    line: int
+    text: str
+    outcome: Outcome
+    code: str
+
+
+class Execution:
+    """Runs the statements of a script in an engine, one after the other."""
+
+    def __init__(self, engine: Engine, script: Script, show_code: bool = False) -> None:
+        self.engine = engine
+        self.script = script
+        self.show_code = show_code
+        self.number = 0
+        self.waiting: dict[str, Executed] = {}
+
+    def run(self) -> Iterator[Executed]:
+        """Outcomes in the order in which they come about; a statement that waits has two."""
+        for step in self.script.flow:
+            if isinstance(step, Turn):
+                session = self.engine.session(step.session)
+                session.autocommit = bool(step.settings.get("autocommit", session.autocommit))
+                session.next_isolation = str(step.settings.get("isolation", session.next_isolation))
+                session.patience = float(step.settings["patience"]) if "patience" in step.settings else session.patience
+            elif isinstance(step, Wait):
+                yield from (self._ended(o) for o in self.engine.advance(step.seconds))
+            else:
+                yield from self._step(step)
+
+    def _step(self, step: StatementStep | BrokenStep) -> Iterator[Executed]:
+        source = self.script.source
+        session = self.engine.session(step.session)
+        code = ""
+        if isinstance(step, StatementStep):
+            outcomes = self.engine.execute(session, step.statement, source)
+            code = self._code(step.statement) if self.show_code else ""
+        else:
+            outcomes = [self.engine.refuse(session, ProblemError(*step.problems))]
+        self.number += 1
+        first = Executed(self.number, source.line(step.span.start), source[step.span], outcomes[0], code)
+        if outcomes[0].waiting is not None:
+            self.waiting[step.session] = first
+        yield first
+        for outcome in outcomes[1:]:
+            yield self._ended(outcome)
+
+    def _ended(self, outcome: Outcome) -> Executed:
+        """A statement that has come out of its wait."""
+        return self.waiting.pop(outcome.session)._replace(outcome=outcome)
+
+    def _code(self, statement: tree.Statement) -> str:
+        """The generated Python of a statement; of the routine itself when it makes one."""
+        compiler = self.engine.compiler
+        try:
+            if isinstance(statement, tree.CreateRoutine):
+                group = self.engine.catalog.routines.get(statement.name[-1], ())
+                return "\n".join(compiler.routine_unit(r, False).text()[0] for r in group if r.facts)
+            code: GeneratedCode = compiler.statement(statement, self.script.source).code
+        except ProblemError:
+            return ""
+        return code.text

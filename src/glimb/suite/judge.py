@@ -1,0 +1,360 @@
+"""Judging: one expectation against one outcome. Says whether it is met, and shows both sides when it is not."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from decimal import Decimal
+from typing import Any, NamedTuple
+
+from glimb.engine.functions import like
+from glimb.engine.outcome import Change, Outcome, Waiting
+from glimb.engine.types import Type
+from glimb.engine.values import literal_of, text_of
+from glimb.suite.expectation import Expectation, Value
+
+
+class Cell(NamedTuple):
+    """A cell of expected and seen rows: its text, and whether both sides agree."""
+
+    text: str
+    agrees: bool
+
+
+class Comparison(NamedTuple):
+    """Rows side by side: header, expected rows and seen rows, cell by cell. A missing row is empty."""
+
+    header: tuple[str, ...]
+    expected: list[list[Cell]]
+    seen: list[list[Cell]]
+
+
+class Verdict(NamedTuple):
+    """What became of an expectation. `expected` and `seen` are in words; `comparison` shows rows."""
+
+    expectation: Expectation | None
+    met: bool
+    expected: str
+    seen: str
+    comparison: Comparison | None = None
+
+
+Holds = Callable[[str, Outcome], tuple[bool, str]]
+"""Evaluates a `holds` condition in the statement's session: whether it is true, and what was seen."""
+
+
+def same(expected: Value, value: Any, type_: Type, within: Value | None = None) -> bool:
+    """Whether a value is the expected one: numbers by value, CHAR without blanks at its end."""
+    if expected.value is None or value is None:
+        return expected.value is None and value is None
+    if expected.type.is_number and type_.is_number:
+        difference = abs(_number(expected.value, expected.type) - _number(value, type_))
+        return difference <= (_number(within.value, within.type) if within is not None else 0)
+    if expected.type.family == type_.family:
+        if type_.kind == "char":
+            return bool(str(expected.value).rstrip(" ") == value.rstrip(" "))
+        return bool(expected.value == value)
+    if expected.type.family == "text" and type_.family in ("date", "time", "timestamp", "months", "micros"):
+        return bool(expected.value == text_of(value, type_))
+    return False
+
+
+def _number(value: Any, type_: Type) -> Decimal:
+    return Decimal(value).scaleb(-type_.scale) if type_.kind == "decimal" else Decimal(value)
+
+
+def judge(expectation: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+    """Compare one expectation with what the statement did."""
+    if expectation.kind == "holds":
+        met, seen = holds(expectation.parts["condition"], outcome)
+        return Verdict(expectation, met, expectation.text, seen)
+    if expectation.kind not in _ABOUT_CONDITIONS and outcome.failure is not None and expectation.kind in _ABOUT_RESULTS:
+        return Verdict(expectation, False, expectation.text, failure_text(outcome))
+    return _JUDGES[expectation.kind](expectation, outcome)
+
+
+def failure_text(outcome: Outcome) -> str:
+    """A condition that left a statement, in one line."""
+    failure = outcome.failure
+    if failure is None:
+        return "no condition"
+    origin = f" in {failure.origin.routine} line {failure.origin.line}" if failure.origin else ""
+    name = f" {failure.name}" if failure.name else ""
+    return f"{failure.sqlstate}{name} '{failure.message}'{origin}"
+
+
+# ---- results --------------------------------------------------------------------------------------------------------
+
+
+def _value(e: Expectation, outcome: Outcome) -> Verdict:
+    name, wanted, within = e.parts["name"], e.parts["value"], e.parts["within"]
+    if name:
+        for out_name, type_, value in outcome.out:
+            if out_name == name:
+                met = same(wanted, value, type_, within)
+                return Verdict(e, met, f"{name} = {wanted.text}", f"{name} = {literal_of(value, type_)}")
+        known = ", ".join(n for n, _, _ in outcome.out)
+        return Verdict(e, False, e.text, f"no OUT parameter {name}" + (f"; there are {known}" if known else ""))
+    if outcome.rows is None:
+        if len(outcome.out) == 1:
+            _, type_, value = outcome.out[0]
+            return Verdict(e, same(wanted, value, type_, within), wanted.text, literal_of(value, type_))
+        return Verdict(e, False, wanted.text, "no value")
+    if len(outcome.rows) != 1 or len(outcome.columns) != 1:
+        return Verdict(e, False, f"one value, {wanted.text}", _size(outcome))
+    type_ = outcome.columns[0].type
+    value = outcome.rows[0][0]
+    return Verdict(e, same(wanted, value, type_, within), wanted.text, literal_of(value, type_))
+
+
+def _size(outcome: Outcome) -> str:
+    rows = outcome.rows or []
+    return f"{_plural(len(rows), 'row')} of {_plural(len(outcome.columns), 'column')}"
+
+
+def _plural(count: int, word: str) -> str:
+    return f"{count} {word}{'s' * (count != 1)}"
+
+
+def _rows(e: Expectation, outcome: Outcome) -> Verdict:
+    if outcome.rows is None:
+        return Verdict(e, False, _plural(len(e.rows), "row"), "no result")
+    columns = [c.name for c in outcome.columns]
+    header = e.header or tuple(columns)
+    unknown = [name for name in e.header if name not in columns]
+    if unknown or (not e.header and len(e.rows[0]) != len(columns)):
+        return Verdict(e, False, f"columns {', '.join(header)}", f"columns {', '.join(columns)}")
+    picked = [columns.index(name) for name in header]
+    types = [outcome.columns[p].type for p in picked]
+    seen = [[row[p] for p in picked] for row in outcome.rows]
+    pairs = _paired(e, seen, types)
+    met = all(_row_same(x, s, types) for x, s in pairs)
+    expected_text = f"{_plural(len(e.rows), 'row')}{'' if e.parts['mode'] == 'ordered' else ', ' + e.parts['mode']}"
+    comparison = None if met else _comparison(header, pairs, types)
+    return Verdict(e, met, expected_text, _plural(len(seen), "row"), comparison)
+
+
+Pair = tuple[tuple[Value, ...] | None, list[Any] | None]
+
+
+def _row_same(expected: tuple[Value, ...] | None, seen: list[Any] | None, types: list[Type]) -> bool:
+    if expected is None or seen is None:
+        return False
+    return all(same(x, v, t) for x, v, t in zip(expected, seen, types, strict=True))
+
+
+def _paired(e: Expectation, seen: list[list[Any]], types: list[Type]) -> list[Pair]:
+    """Expected rows with the seen rows to hold against them."""
+    if e.parts["mode"] == "ordered":
+        width = max(len(e.rows), len(seen))
+        return [(e.rows[i] if i < len(e.rows) else None, seen[i] if i < len(seen) else None) for i in range(width)]
+    rest = list(seen)
+    matched: list[Pair] = []
+    missing: list[tuple[Value, ...]] = []
+    for expected in e.rows:
+        found = next((i for i, row in enumerate(rest) if _row_same(expected, row, types)), None)
+        if found is None:
+            missing.append(expected)
+        else:
+            matched.append((expected, rest.pop(found)))
+    if e.parts["mode"] == "include":
+        return matched + [(m, None) for m in missing]
+    for expected in missing:
+        matched.append((expected, rest.pop(0) if rest else None))
+    return matched + [(None, row) for row in rest]
+
+
+def _comparison(header: tuple[str, ...], pairs: list[Pair], types: list[Type]) -> Comparison:
+    expected: list[list[Cell]] = []
+    seen: list[list[Cell]] = []
+    for wanted, row in pairs:
+        agree = [
+            wanted is not None and row is not None and same(wanted[i], row[i], types[i]) for i in range(len(header))
+        ]
+        expected.append([Cell(v.text, a) for v, a in zip(wanted, agree, strict=True)] if wanted is not None else [])
+        shown = [literal_of(v, t) for v, t in zip(row, types, strict=True)] if row is not None else []
+        seen.append([Cell(text, a) for text, a in zip(shown, agree, strict=False)])
+    return Comparison(header, expected, seen)
+
+
+def _no_rows(e: Expectation, outcome: Outcome) -> Verdict:
+    count = len(outcome.rows) if outcome.rows is not None else outcome.row_count
+    return Verdict(e, count == 0, "no rows", "no result" if count is None else _plural(count, "row"))
+
+
+def _count(e: Expectation, outcome: Outcome) -> Verdict:
+    count = len(outcome.rows) if outcome.rows is not None else outcome.row_count
+    wanted = e.parts["count"]
+    return Verdict(e, count == wanted, _plural(wanted, "row"), "no count" if count is None else _plural(count, "row"))
+
+
+def _note(e: Expectation, outcome: Outcome) -> Verdict:
+    wanted = e.parts["text"]
+    seen = ", ".join(repr(n) for n in outcome.notes) or "no notes"
+    return Verdict(e, wanted.value in outcome.notes, f"note {wanted.text}", seen)
+
+
+def _no_notes(e: Expectation, outcome: Outcome) -> Verdict:
+    return Verdict(e, not outcome.notes, "no notes", ", ".join(repr(n) for n in outcome.notes) or "no notes")
+
+
+# ---- conditions -----------------------------------------------------------------------------------------------------
+
+
+def _fails(e: Expectation, outcome: Outcome) -> Verdict:
+    failure, state = outcome.failure, e.parts["state"]
+    if failure is None:
+        return Verdict(e, False, e.text, "it waits" if outcome.waiting else "no condition")
+    met = state in (failure.sqlstate, failure.name.upper(), failure.name) or state.lower() == failure.name
+    if e.parts["like"] is not None:
+        met = met and like(failure.message, e.parts["like"].value or "")
+    if e.parts["routine"]:
+        met = met and failure.origin is not None and failure.origin.routine == e.parts["routine"]
+    return Verdict(e, met, e.text, failure_text(outcome))
+
+
+def _deadlock(e: Expectation, outcome: Outcome) -> Verdict:
+    failure = outcome.failure
+    met = failure is not None and bool(failure.circle)
+    return Verdict(e, met, "deadlock", failure_text(outcome))
+
+
+# ---- changes --------------------------------------------------------------------------------------------------------
+
+
+def counts_text(counts: list[int] | tuple[int, ...]) -> str:
+    """+inserted ~updated -deleted, without what is nought."""
+    return " ".join(f"{sign}{n}" for sign, n in zip("+~-", counts, strict=True) if n) or "no change"
+
+
+def changes_text(outcome: Outcome) -> str:
+    """All changes by table."""
+    return ", ".join(f"{table} {counts_text(c)}" for table, c in outcome.counts().items()) or "no change"
+
+
+def _change(e: Expectation, outcome: Outcome) -> Verdict:
+    table = e.parts["table"]
+    if "key" in e.parts:
+        return _cell_change(e, outcome)
+    seen = tuple(outcome.counts().get(table, [0, 0, 0]))
+    wanted = e.parts["counts"]
+    return Verdict(e, seen == wanted, f"{table} {counts_text(wanted)}", changes_text(outcome))
+
+
+def _cell_change(e: Expectation, outcome: Outcome) -> Verdict:
+    """change TABLE (key) column old -> new."""
+    mine = [c for c in outcome.changes if c.table.name == e.parts["table"]]
+    column = e.parts["column"]
+    for change in mine:
+        if _is_key(change, e.parts["key"]):
+            position = change.table.positions.get(column)
+            if position is None:
+                return Verdict(e, False, e.text, f"{change.table.name} has no column {column}")
+            type_ = change.table.columns[position].type
+            old = change.before[position] if change.before is not None else None
+            new = change.after[position] if change.after is not None else None
+            met = same(e.parts["old"], old, type_) and same(e.parts["new"], new, type_)
+            return Verdict(e, met, e.text, f"{column} {literal_of(old, type_)} -> {literal_of(new, type_)}")
+    return Verdict(e, False, e.text, changes_text(outcome))
+
+
+def _is_key(change: Change, key: tuple[Value, ...]) -> bool:
+    table = change.table
+    if table.primary is None or len(key) != len(change.key):
+        return False
+    types = [table.columns[c].type for c in table.primary.columns]
+    return all(same(k, v, t) for k, v, t in zip(key, change.key, types, strict=True))
+
+
+def _no_change(e: Expectation, outcome: Outcome) -> Verdict:
+    return Verdict(e, not outcome.changes, "no change", changes_text(outcome))
+
+
+# ---- locks and transactions -----------------------------------------------------------------------------------------
+
+
+def key_text(key: tuple[Value, ...]) -> str:
+    """A key as locks show it."""
+    return f"({', '.join(literal_of(v.value, v.type) for v in key)})"
+
+
+def _same_key(shown: str, key: tuple[Value, ...]) -> bool:
+    """Whether a lock's key is the expected one; CHAR is shown padded."""
+    wanted = key_text(key)
+    return shown.replace(" ", "") == wanted.replace(" ", "")
+
+
+def locks_text(outcome: Outcome) -> str:
+    """All locks held after the statement."""
+    return ", ".join(f"{k} {t} {key} {m}".replace("  ", " ") for k, t, key, m in outcome.locks) or "no locks"
+
+
+def _lock(e: Expectation, outcome: Outcome) -> Verdict:
+    p = e.parts
+    met = any(
+        held.kind == p["kind"]
+        and held.table == p["table"]
+        and held.mode == p["mode"]
+        and (p["kind"] == "table" or _same_key(held.key, p["key"]))
+        for held in outcome.locks
+    )
+    return Verdict(e, met, e.text, locks_text(outcome))
+
+
+def _no_locks(e: Expectation, outcome: Outcome) -> Verdict:
+    return Verdict(e, not outcome.locks, "no locks", locks_text(outcome))
+
+
+def waiting_text(waiting: Waiting | None) -> str:
+    """A wait in words."""
+    if waiting is None:
+        return "it does not wait"
+    return f"waits for {', '.join(waiting.sessions)} on {waiting.table} {waiting.key}".rstrip()
+
+
+def _waits(e: Expectation, outcome: Outcome) -> Verdict:
+    waiting, p = outcome.waiting or outcome.waited, e.parts
+    met = waiting is not None and p["session"] in waiting.sessions
+    if met and waiting is not None and p["table"]:
+        met = waiting.table == p["table"] and (not p["key"] or _same_key(waiting.key, p["key"]))
+    seen = waiting_text(waiting) if outcome.failure is None or waiting else failure_text(outcome)
+    return Verdict(e, met, e.text, seen)
+
+
+def _wakes(e: Expectation, outcome: Outcome) -> Verdict:
+    seen = f"wakes {', '.join(outcome.wakes)}" if outcome.wakes else "wakes nobody"
+    return Verdict(e, e.parts["session"] in outcome.wakes, e.text, seen)
+
+
+def _state(wanted: str) -> Callable[[Expectation, Outcome], Verdict]:
+    shown = {"none": "no transaction", "open": "open", "committed": "committed", "rolled back": "rolled back"}
+    return lambda e, outcome: Verdict(e, outcome.transaction == wanted, wanted, shown[outcome.transaction])
+
+
+def _to_savepoint(e: Expectation, outcome: Outcome) -> Verdict:
+    met = f"to savepoint {e.parts['name']}" in outcome.events
+    seen = [x for x in outcome.events if x.startswith("to savepoint")]
+    return Verdict(e, met, e.text, ", ".join(seen) or "not rolled back to a savepoint")
+
+
+_JUDGES: dict[str, Callable[[Expectation, Outcome], Verdict]] = {
+    "value": _value,
+    "rows": _rows,
+    "no rows": _no_rows,
+    "count": _count,
+    "note": _note,
+    "no notes": _no_notes,
+    "fails": _fails,
+    "deadlock": _deadlock,
+    "change": _change,
+    "no change": _no_change,
+    "lock": _lock,
+    "no locks": _no_locks,
+    "waits": _waits,
+    "wakes": _wakes,
+    "open": _state("open"),
+    "committed": _state("committed"),
+    "rolled back": _state("rolled back"),
+    "to savepoint": _to_savepoint,
+}
+_ABOUT_CONDITIONS = ("fails", "deadlock")
+_ABOUT_RESULTS = ("value", "rows", "no rows", "count")

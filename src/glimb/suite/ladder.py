@@ -1,0 +1,73 @@
+"""Ladders: the record of one case's run, rung by rung, with what every session's rail shows beside each rung."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from glimb.engine.outcome import HeldLock, Outcome
+from glimb.engine.recorder import Step, read_steps
+from glimb.lang.source import Source
+from glimb.suite.judge import Verdict
+from glimb.suite.script import Case
+
+
+class RailState(NamedTuple):
+    """What a session's rail shows beside a rung: `none`, `open` or `waiting`; events of this rung; locks held."""
+
+    state: str
+    events: tuple[str, ...]
+    locks: tuple[HeldLock, ...]
+
+
+class Rung:
+    """One executed statement of a case (or an end of a wait, or a move of the clock)."""
+
+    def __init__(self, number: int, session: str, text: str, line: int, outcome: Outcome) -> None:
+        self.number = number
+        self.session = session
+        self.text = text
+        self.line = line
+        self.outcome = outcome
+        self.final: Outcome | None = None
+        """For a statement that waited: its outcome when it had ended."""
+        self.ended_at: int | None = None
+        self.verdicts: list[Verdict] = []
+        self.rails: dict[str, RailState] = {}
+        self.is_setup = False
+        self._steps: list[Step] | None = None
+
+    @property
+    def last(self) -> Outcome:
+        """The outcome in the end."""
+        return self.final or self.outcome
+
+    @property
+    def slips(self) -> list[Verdict]:
+        return [v for v in self.verdicts if not v.met]
+
+    @property
+    def steps(self) -> list[Step]:
+        """What happened inside, when it was recorded."""
+        if self._steps is None:
+            self._steps = read_steps(self.last.trace) if self.last.trace else []
+        return self._steps
+
+
+class Ladder:
+    """The record of one run of a case."""
+
+    def __init__(self, case: Case, source: Source, sessions: list[str]) -> None:
+        self.case = case
+        self.source = source
+        self.sessions = sessions
+        self.rungs: list[Rung] = []
+        self.slips: list[Verdict] = []
+        """Slips that belong to no rung: an error of the case, a session left waiting."""
+
+    @property
+    def slip_count(self) -> int:
+        return len(self.slips) + sum(len(r.slips) for r in self.rungs)
+
+    @property
+    def met_count(self) -> int:
+        return sum(v.met for r in self.rungs for v in r.verdicts)

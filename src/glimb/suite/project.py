@@ -1,0 +1,144 @@
+"""A project folder: glimb.toml, schema/, routines/, fixtures/NAME/, cases/. Finds files; reads no SQL."""
+
+from __future__ import annotations
+
+import tomllib
+from pathlib import Path
+from typing import NamedTuple, NoReturn
+
+from glimb.engine.engine import Limits
+from glimb.lang.problem import Problem, ProblemError, nearest
+from glimb.lang.source import Source, Span
+
+FILE = "glimb.toml"
+
+
+class Settings(NamedTuple):
+    """What glimb.toml says."""
+
+    title: str = ""
+    default_fixture: str = ""
+    rollback_unhandled: bool = False
+    limits: Limits = Limits()
+
+
+class Project(NamedTuple):
+    """A folder with its settings; `root` None for scripts outside any project."""
+
+    root: Path | None
+    settings: Settings
+
+    @property
+    def name(self) -> str:
+        if self.settings.title:
+            return self.settings.title
+        return self.root.name if self.root is not None else "no project"
+
+    def files(self, folder: str) -> list[Path]:
+        """The .sql files of a folder and the folders in it, by name."""
+        if self.root is None:
+            return []
+        return sorted((self.root / folder).rglob("*.sql"))
+
+    def fixtures(self) -> list[str]:
+        """Names of the fixtures."""
+        if self.root is None or not (self.root / "fixtures").is_dir():
+            return []
+        return sorted(p.name for p in (self.root / "fixtures").iterdir() if p.is_dir())
+
+    def fixture_files(self, name: str) -> list[Path]:
+        """The CSV and SQL files of a fixture, by name."""
+        assert self.root is not None
+        folder = self.root / "fixtures" / name
+        return sorted(p for p in folder.iterdir() if p.suffix in (".csv", ".sql"))
+
+    def shown(self, path: Path) -> str:
+        """A path as it is shown: from the root, where it lies below it."""
+        if self.root is not None and path.is_relative_to(self.root):
+            return str(path.relative_to(self.root))
+        return str(path)
+
+
+def read_text(path: Path) -> Source:
+    """A file as a source; ProblemError when it cannot be read as UTF-8."""
+    try:
+        return Source(path.read_bytes().decode("utf-8-sig").replace("\r\n", "\n"), str(path))
+    except OSError as error:
+        raise ProblemError(Problem("58030", f"{path}: {error.strerror}")) from None
+    except UnicodeDecodeError as error:
+        raise ProblemError(Problem("58030", f"{path}: not UTF-8, at byte {error.start}")) from None
+
+
+def find_root(path: Path) -> Path | None:
+    """The nearest folder, from `path` upwards, that holds glimb.toml."""
+    start = path.resolve()
+    for folder in (start, *start.parents):
+        if (folder / FILE).is_file():
+            return folder
+    return None
+
+
+def open_project(path: Path) -> Project:
+    """The project that a file or folder belongs to, or none."""
+    root = find_root(path)
+    if root is None:
+        return Project(None, Settings())
+    return Project(root, read_settings(root / FILE))
+
+
+def read_settings(path: Path) -> Settings:
+    """Read glimb.toml; ProblemError for what it may not say."""
+    source = read_text(path)
+    try:
+        data = tomllib.loads(source.text)
+    except tomllib.TOMLDecodeError as error:
+        raise ProblemError(Problem("58030", f"{path}: {error}")) from None
+    known = ("title", "fixture", "on_unhandled", "limits")
+    for key in data:
+        if key not in known:
+            _refuse(source, key, f"there is no setting {key}", nearest(key, known))
+    unhandled = data.get("on_unhandled", "keep")
+    if unhandled not in ("keep", "rollback"):
+        _refuse(source, "on_unhandled", "on_unhandled is keep or rollback")
+    return Settings(
+        str(data.get("title", "")), str(data.get("fixture", "")), unhandled == "rollback", _limits(source, data)
+    )
+
+
+def _limits(source: Source, data: dict[str, object]) -> Limits:
+    given = data.get("limits", {})
+    if not isinstance(given, dict):
+        _refuse(source, "limits", "limits is a table: [limits]")
+    for key, value in given.items():
+        if key not in Limits._fields:
+            _refuse(source, key, f"there is no limit {key}", nearest(key, Limits._fields))
+        if not isinstance(value, int | float) or isinstance(value, bool) or value <= 0:
+            _refuse(source, key, f"the limit {key} is a number above 0")
+    return Limits(**{k: type(Limits._field_defaults[k])(v) for k, v in given.items()})
+
+
+def _refuse(source: Source, word: str, message: str, hint: str = "") -> NoReturn:
+    at = max(0, source.text.find(word))
+    raise ProblemError(Problem("58030", message, Span(at, at + len(word)), hint, source))
+
+
+def script_paths(paths: list[Path]) -> list[Path]:
+    """The scripts meant by paths: a file itself, the cases of a project folder, or all .sql files of another folder
+    (those of a project within it aside)."""
+    found: list[Path] = []
+    for path in paths:
+        if path.is_file():
+            found.append(path)
+        elif not path.is_dir():
+            raise ProblemError(Problem("58030", f"there is no file or folder {path}"))
+        elif (path / FILE).is_file():
+            found += open_project(path).files("cases")
+        else:
+            projects = sorted(p.parent for p in path.rglob(FILE))
+            if projects:
+                outer = [p for p in projects if not any(q != p and q in p.parents for q in projects)]
+                for folder in outer:
+                    found += open_project(folder).files("cases")
+            else:
+                found += sorted(path.rglob("*.sql"))
+    return list(dict.fromkeys(p.resolve() for p in found))

@@ -1,0 +1,269 @@
+"""Running: cases in their worlds, one after the other, each from the fixture as loaded, and what became of them."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+from glimb.engine.engine import Engine
+from glimb.engine.outcome import Outcome
+from glimb.engine.session import Session
+from glimb.engine.values import literal_of
+from glimb.lang.parser import Broken, parse
+from glimb.lang.problem import Problem, ProblemError
+from glimb.lang.source import Source
+from glimb.suite.expectation import Expectation
+from glimb.suite.judge import Verdict, failure_text, judge, waiting_text
+from glimb.suite.ladder import Ladder, RailState, Rung
+from glimb.suite.project import Project, open_project
+from glimb.suite.script import Case, Script, StatementStep, Step, Turn, Wait
+from glimb.suite.world import build
+
+PROBE = " probe"
+MAX_RESULT = 1_000
+
+
+class CaseResult:
+    """What became of a case: `met`, `slipped`, `broken` (its text or fixture is wrong) or `skipped`."""
+
+    def __init__(self, script: Script, case: Case | None, verdict: str, seconds: float = 0.0) -> None:
+        self.script = script
+        self.case = case
+        self.verdict = verdict
+        self.seconds = seconds
+        self.ladder: Ladder | None = None
+        self.problems: list[Problem] = []
+
+    @property
+    def title(self) -> str:
+        return self.case.title if self.case is not None else self.script.path.name
+
+
+class Runner:
+    """Runs cases of any projects; it keeps a world for each fixture."""
+
+    def __init__(self) -> None:
+        self._projects: dict[Path, Project] = {}
+        self._worlds: dict[tuple[Path | None, str], Engine | ProblemError] = {}
+        self._running: Engine | None = None
+        self.stopped = False
+
+    def project(self, path: Path) -> Project:
+        """The project a script belongs to."""
+        folder = path.parent
+        if folder not in self._projects:
+            self._projects[folder] = open_project(folder)
+        return self._projects[folder]
+
+    def forget(self) -> None:
+        """Files have changed: load everything anew."""
+        self._projects.clear()
+        self._worlds.clear()
+
+    def stop(self) -> None:
+        """End the run, from any thread."""
+        self.stopped = True
+        if self._running is not None:
+            self._running.watch.stop()
+
+    def world(self, project: Project, fixture: str) -> Engine:
+        """The engine with this fixture, as loaded."""
+        key = (project.root, fixture)
+        found = self._worlds.get(key)
+        if found is None:
+            try:
+                found = build(project, fixture)
+            except ProblemError as error:
+                found = error
+            self._worlds[key] = found
+        if isinstance(found, ProblemError):
+            raise found
+        return found
+
+    def run_script(self, script: Script, wanted: Callable[[Case], bool] = lambda case: True) -> Iterable[CaseResult]:
+        """Run the cases of a script; gives each result as soon as it is there."""
+        if script.problems:
+            broken = CaseResult(script, None, "broken")
+            broken.problems = script.problems
+            yield broken
+            return
+        for case in script.cases:
+            if self.stopped:
+                return
+            if wanted(case):
+                yield self.run_case(script, case)
+
+    def run_case(self, script: Script, case: Case, recording: bool = False) -> CaseResult:
+        """Run one case from its fixture; `recording` keeps what happens inside routines."""
+        result = CaseResult(script, case, "skipped")
+        if case.skip:
+            return result
+        started = time.perf_counter()
+        result.problems = list(case.problems)
+        try:
+            project = self.project(script.path)
+            engine = self.world(project, case.fixture or project.settings.default_fixture)
+        except ProblemError as error:
+            result.problems += error.problems
+        if result.problems:
+            result.verdict = "broken"
+            return result
+        self._running = engine
+        engine.recording = recording
+        try:
+            result.ladder = _Climb(engine, script.source, case).run()
+        finally:
+            engine.recording = False
+            self._running = None
+            engine.reset()
+        result.verdict = "slipped" if result.ladder.slip_count else "met"
+        result.seconds = time.perf_counter() - started
+        return result
+
+
+class _Climb:
+    """One run of one case in an engine."""
+
+    def __init__(self, engine: Engine, source: Source, case: Case) -> None:
+        self.engine = engine
+        self.source = source
+        self.case = case
+        self.ladder = Ladder(case, source, case.sessions())
+        self.waiting: dict[str, Rung] = {}
+        self.unseen: dict[str, Rung] = {}
+        self.states: dict[str, str] = {}
+
+    def run(self) -> Ladder:
+        if self.case.clock is not None:
+            self.engine.clock = self.case.clock
+        for step in self.case.setup:
+            self._step(step, True)
+        for step in self.case.steps:
+            self._step(step, False)
+        self._finish()
+        return self.ladder
+
+    def _step(self, step: Step, is_setup: bool) -> None:
+        if isinstance(step, Turn):
+            self._turn(step)
+        elif isinstance(step, Wait):
+            self._wait(step)
+        elif isinstance(step, StatementStep):
+            self._statement(step, is_setup)
+
+    def _turn(self, turn: Turn) -> None:
+        session = self.engine.session(turn.session)
+        session.autocommit = bool(turn.settings.get("autocommit", session.autocommit))
+        session.next_isolation = str(turn.settings.get("isolation", session.next_isolation))
+        if "patience" in turn.settings:
+            session.patience = float(turn.settings["patience"])
+        if not turn.expectations:
+            return
+        rung = self.unseen.pop(turn.session, None) or self.waiting.get(turn.session)
+        if rung is None:
+            seen = "no statement of this session has come out of a wait"
+            self.ladder.slips.append(Verdict(turn.expectations[0], False, turn.expectations[0].text, seen))
+            return
+        self._judge(rung, turn.expectations, rung.last)
+
+    def _wait(self, wait: Wait) -> None:
+        for outcome in self.engine.advance(wait.seconds):
+            self._ended(outcome, len(self.ladder.rungs) - 1)
+
+    def _statement(self, step: StatementStep, is_setup: bool) -> None:
+        self._blame_unseen(step.session)
+        session = self.engine.session(step.session)
+        outcomes = self.engine.execute(session, step.statement, self.source)
+        text = self.source[step.span]
+        rung = Rung(len(self.ladder.rungs) + 1, step.session, text, self.source.line(step.span.start), outcomes[0])
+        rung.is_setup = is_setup
+        self.ladder.rungs.append(rung)
+        if outcomes[0].waiting is not None:
+            self.waiting[step.session] = rung
+        for outcome in outcomes[1:]:
+            self._ended(outcome, len(self.ladder.rungs) - 1)
+        self._rails(rung, outcomes)
+        self._judge(rung, step.expectations, outcomes[0])
+
+    def _ended(self, outcome: Outcome, at: int) -> None:
+        """A statement that waited has ended."""
+        rung = self.waiting.pop(outcome.session)
+        rung.final, rung.ended_at = outcome, at
+        self.unseen[outcome.session] = rung
+
+    def _rails(self, rung: Rung, outcomes: list[Outcome]) -> None:
+        """What every rail shows beside this rung."""
+        for name in self.ladder.sessions:
+            session = self.engine.sessions.get(name)
+            if session is None:
+                rung.rails[name] = RailState("none", (), ())
+                continue
+            events = tuple(e for o in outcomes if o.session == name for e in o.events)
+            state = "waiting" if session.waiting is not None else "open" if session.active else "none"
+            rung.rails[name] = RailState(state, events, tuple(self.engine.held_locks(session)))
+
+    # -- judging
+
+    def _judge(self, rung: Rung, expectations: list[Expectation], outcome: Outcome) -> None:
+        for expectation in expectations:
+            rung.verdicts.append(judge(expectation, outcome, lambda text, o: self._holds(rung.session, text, o)))
+        if outcome.failure is not None:
+            self._nothing_unseen(rung)
+
+    def _nothing_unseen(self, rung: Rung) -> None:
+        """A condition that no expectation speaks of is a slip of its own."""
+        spoken = any(v.expectation and v.expectation.kind in ("fails", "deadlock") for v in rung.verdicts)
+        named = any(v.expectation is None for v in rung.verdicts)
+        if rung.last.failure is not None and not spoken and not named:
+            rung.verdicts.append(Verdict(None, False, "no condition", failure_text(rung.last)))
+
+    def _blame_unseen(self, session: str) -> None:
+        """A statement that came out of its wait with a condition nobody asked about."""
+        rung = self.unseen.pop(session, None)
+        if rung is not None:
+            self._nothing_unseen(rung)
+
+    def _finish(self) -> None:
+        for session in list(self.unseen):
+            self._blame_unseen(session)
+        for rung in self.waiting.values():
+            seen = f"{rung.session} still {waiting_text(rung.outcome.waiting)}"
+            rung.verdicts.append(Verdict(None, False, "the statement ends", seen))
+
+    def _holds(self, name: str, text: str, outcome: Outcome) -> tuple[bool, str]:
+        """Evaluate a condition in the session (in one of its own while that waits), with the result as RESULT."""
+        session = self.engine.session(name)
+        if session.waiting is not None or not session.active:
+            session = self.engine.session(PROBE)
+        source = Source(_with_result(text, outcome), "holds")
+        statement = parse(source).items[0]
+        if isinstance(statement, Broken):
+            return False, statement.problems[0].message
+        seen = self.engine.execute(session, statement, source)[0]
+        if session.name == PROBE:
+            _end(session)
+        if seen.failure is not None:
+            return False, seen.failure.message
+        value = seen.rows[0][0] if seen.rows else None
+        return value is True, "unknown" if value is None else str(value).lower()
+
+
+def _end(session: Session) -> None:
+    if session.active:
+        session.rollback()
+
+
+def _with_result(text: str, outcome: Outcome) -> str:
+    """A query of one condition, over the rows of the statement where it has any."""
+    if outcome.rows is None or "result" not in text.lower():
+        return f"SELECT ({text})"
+    names = ", ".join(f'"{c.name}"' for c in outcome.columns)
+    selects = []
+    for row in outcome.rows[:MAX_RESULT]:
+        cells = (f"CAST({literal_of(v, c.type)} AS {c.type})" for v, c in zip(row, outcome.columns, strict=True))
+        selects.append(f"({', '.join(cells)})")
+    if not selects:
+        nulls = ", ".join(f"CAST(NULL AS {c.type})" for c in outcome.columns)
+        return f"WITH result ({names}) AS (SELECT {nulls} WHERE FALSE) SELECT ({text})"
+    return f"WITH result ({names}) AS (VALUES {', '.join(selects)}) SELECT ({text})"

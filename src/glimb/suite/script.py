@@ -1,0 +1,322 @@
+"""Scripts: a .sql file read as cases, each with its statements, sessions and expectations. Runs nothing."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from datetime import datetime
+from pathlib import Path
+from typing import NamedTuple, NoReturn
+
+from glimb.engine import values as V
+from glimb.engine.conditions import Condition
+from glimb.lang.parser import Broken, parse
+from glimb.lang.parser.statements import ISOLATION_LEVELS
+from glimb.lang.problem import Problem, ProblemError, nearest
+from glimb.lang.source import NOWHERE, Source, Span
+from glimb.lang.tokens import Mark
+from glimb.lang.tree import Statement
+from glimb.suite.expectation import Expectation, read_expectations
+from glimb.suite.project import read_text
+
+MAIN = "main"
+_DURATION = re.compile(r"(\d+(?:\.\d+)?)(ms|s|m)\Z")
+_NAME = re.compile(r"[^\W\d]\w*\Z")
+
+
+class Turn(NamedTuple):
+    """A session's part begins: its name, settings, and what is expected of its statement that was waiting."""
+
+    session: str
+    settings: dict[str, str | float | bool]
+    expectations: list[Expectation]
+    span: Span
+
+
+class StatementStep(NamedTuple):
+    """A statement of a session with its expectations."""
+
+    session: str
+    statement: Statement
+    expectations: list[Expectation]
+
+    @property
+    def span(self) -> Span:
+        return self.statement.span
+
+
+class Wait(NamedTuple):
+    """The virtual clock moves on."""
+
+    seconds: float
+    span: Span
+
+
+class BrokenStep(NamedTuple):
+    """A stretch of text that is no statement; the case it stands in is not run."""
+
+    session: str
+    span: Span
+    problems: tuple[Problem, ...]
+
+
+Step = Turn | StatementStep | Wait | BrokenStep
+
+
+class Case:
+    """A case: title, fixture, steps. `problems` are what is wrong with its text; then it is not run."""
+
+    def __init__(self, title: str, span: Span) -> None:
+        self.title = title
+        self.span = span
+        self.end = span.end
+        self.fixture = ""
+        self.skip = ""
+        self.tags: tuple[str, ...] = ()
+        self.clock: datetime | None = None
+        self.setup: list[Step] = []
+        self.steps: list[Step] = []
+        self.problems: list[Problem] = []
+
+    def sessions(self) -> list[str]:
+        """Names of its sessions, in the order in which they first act."""
+        names = [s.session for s in [*self.setup, *self.steps] if isinstance(s, StatementStep)]
+        return list(dict.fromkeys(names)) or [MAIN]
+
+
+class Script(NamedTuple):
+    """A file with its cases. `problems` belong to no case: then none of them is run. `flow` are all steps in the
+    order of the text."""
+
+    path: Path
+    source: Source
+    cases: list[Case]
+    problems: list[Problem]
+    flow: list[Step]
+
+
+class _Reader:
+    """Goes through statements and marks in the order of the text."""
+
+    def __init__(self, path: Path, source: Source) -> None:
+        self.path = path
+        self.source = source
+        self.cases: list[Case] = []
+        self.problems: list[Problem] = []
+        self.head = Case("", Span(0, 0))
+        self.case: Case | None = None
+        self.in_setup = False
+        self.setup: list[Step] = []
+        self.flow: list[Step] = []
+        self.session = MAIN
+        self.expecting: list[Mark] = []
+        self.last: StatementStep | Turn | None = None
+
+    def read(self) -> Script:
+        parsed = parse(self.source)
+        inside = [(i.span, i) for i in parsed.items]
+        things: list[tuple[int, Statement | Broken | Mark]] = [(i.span.start, i) for i in parsed.items]
+        for mark in parsed.marks:
+            around = next((i for s, i in inside if s.start < mark.start < s.end), None)
+            if around is None:
+                things.append((mark.start, mark))
+            elif mark.sign != "@" and not isinstance(around, Broken):
+                word = "an arranging line" if mark.sign == "#" else "an expectation"
+                hint = "it belongs below the statement's semicolon"
+                problem = Problem("42601", f"{word} in the middle of a statement", mark.span, hint, self.source)
+                things.append((mark.start, Broken(mark.span, (problem,))))
+        for problem in parsed.problems:
+            if not any(s.start <= problem.span.start < s.end for s, _ in inside):
+                things.append((problem.span.start, Broken(problem.span, (problem,))))
+        for _, thing in sorted(things, key=lambda t: t[0]):
+            self._thing(thing)
+        self._flush()
+        self._close_case(len(self.source.text))
+        return Script(self.path, self.source, self.cases, self.problems, self.flow)
+
+    def _thing(self, thing: Statement | Broken | Mark) -> None:
+        if isinstance(thing, Mark) and thing.sign == ">":
+            self.expecting.append(thing)
+            return
+        if isinstance(thing, Mark) and thing.sign == "@":
+            return
+        self._flush()
+        if isinstance(thing, Mark):
+            self._directive(thing)
+        elif isinstance(thing, Broken):
+            self._blame(*thing.problems)
+            self.flow.append(BrokenStep(self.session, thing.span, thing.problems))
+            self.last = None
+        else:
+            self.last = StatementStep(self.session, thing, [])
+            self._add(self.last)
+
+    def _blame(self, *problems: Problem) -> None:
+        """Problems belong to the case they stand in; before the first one, to the file."""
+        (self.case.problems if self.case is not None else self.problems).extend(problems)
+
+    def _add(self, step: StatementStep | Turn | Wait) -> None:
+        self.flow.append(step)
+        if self.in_setup:
+            self.setup.append(step)
+            return
+        if self.case is None:
+            self._open_case(self.path.stem, step.span)
+        assert self.case is not None
+        self.case.steps.append(step)
+
+    def _flush(self) -> None:
+        """Give collected expecting lines to the statement or turn above them."""
+        marks, self.expecting = self.expecting, []
+        if not marks:
+            return
+        found, problems = read_expectations(self.source, marks)
+        self._blame(*problems)
+        if self.last is not None:
+            self.last.expectations.extend(found)
+        elif self.case is None or not self.case.problems:
+            hint = "expectations stand below a statement, or at the start of a session's part"
+            self._blame(Problem("42601", "there is no statement above this expectation", marks[0].span, hint, self.source))
+
+    # -- arranging lines
+
+    def _directive(self, mark: Mark) -> None:
+        word, _, rest = mark.text.partition(" ")
+        reader = _DIRECTIVES.get(word.lower())
+        rest = rest.strip()
+        at = mark.text_start + (mark.text.find(rest, len(word)) if rest else len(word))
+        try:
+            if reader is None:
+                self._fail(f"there is no arranging line `{word}`", mark, nearest(word.lower(), _DIRECTIVES))
+            reader(self, rest, Span(at, at + max(1, len(rest))), mark)
+        except ProblemError as error:
+            self._blame(*error.problems)
+
+    def _fail(self, message: str, place: Mark | Span, hint: str = "") -> NoReturn:
+        span = place if isinstance(place, Span) else Span(place.text_start, place.end)
+        raise ProblemError(Problem("42601", message, span, hint, self.source))
+
+    def _need(self, rest: str, what: str, mark: Mark) -> None:
+        if not rest:
+            self._fail(f"{what} is missing", mark)
+
+    @property
+    def target(self) -> Case:
+        """What settings belong to: the case, or all cases of the file."""
+        return self.case if self.case is not None else self.head
+
+    def _open_case(self, title: str, span: Span) -> None:
+        self._close_case(span.start)
+        self.case = Case(title, span)
+        self.case.fixture, self.case.clock = self.head.fixture, self.head.clock
+        self.case.tags = self.head.tags
+        self.case.setup = self.setup
+        self.cases.append(self.case)
+        self.in_setup = False
+        self.session, self.last = MAIN, None
+
+    def _close_case(self, end: int) -> None:
+        if self.case is not None:
+            self.case.end = end
+
+    def do_case(self, rest: str, span: Span, mark: Mark) -> None:
+        self._need(rest, "the title of the case", mark)
+        self._open_case(rest, mark.span)
+
+    def do_setup(self, rest: str, span: Span, mark: Mark) -> None:
+        if self.case is not None:
+            self._fail("setup comes before the first case", mark)
+        self.in_setup = True
+        self.session, self.last = MAIN, None
+
+    def do_fixture(self, rest: str, span: Span, mark: Mark) -> None:
+        self._need(rest, "the name of a fixture", mark)
+        self.target.fixture = rest
+
+    def do_session(self, rest: str, span: Span, mark: Mark) -> None:
+        words = rest.split()
+        self._need(rest, "the name of the session", mark)
+        if not _NAME.match(words[0]):
+            self._fail(f"`{words[0]}` is no name for a session", span)
+        settings = self._session_settings(words[1:], span)
+        self.session = words[0].lower()
+        turn = Turn(self.session, settings, [], mark.span)
+        self.last = turn
+        self._add(turn)
+
+    def _session_settings(self, words: list[str], span: Span) -> dict[str, str | float | bool]:
+        settings: dict[str, str | float | bool] = {}
+        while words:
+            word = words.pop(0).lower()
+            if word == "isolation":
+                level = next((v for v in ISOLATION_LEVELS if [w.lower() for w in words[: len(v.split())]] == v.split()), None)
+                if level is None:
+                    self._fail("an isolation level is missing", span, ", ".join(ISOLATION_LEVELS))
+                settings["isolation"] = level
+                del words[: len(level.split())]
+            elif word == "autocommit" and words and words[0].lower() in ("on", "off"):
+                settings["autocommit"] = words.pop(0).lower() == "on"
+            elif word == "patience" and words:
+                settings["patience"] = self._duration(words.pop(0), span)
+            else:
+                known = ("isolation", "autocommit", "patience")
+                self._fail(f"`{word}` is no setting of a session", span, nearest(word, known) or "isolation, autocommit on|off, patience 5s")
+        return settings
+
+    def _duration(self, text: str, span: Span) -> float:
+        match = _DURATION.match(text)
+        if match is None:
+            self._fail(f"`{text}` is no duration", span, "such as 5s, 200ms or 1m")
+        return float(match[1]) * {"ms": 0.001, "s": 1.0, "m": 60.0}[match[2]]
+
+    def do_wait(self, rest: str, span: Span, mark: Mark) -> None:
+        self._need(rest, "how long to wait", mark)
+        self.last = None
+        self._add(Wait(self._duration(rest, span), mark.span))
+
+    def do_clock(self, rest: str, span: Span, mark: Mark) -> None:
+        self._need(rest, "a date and time", mark)
+        try:
+            self.target.clock = V.text_to_timestamp(rest.removeprefix("TIMESTAMP").strip().strip("'"))
+        except Condition as condition:
+            self._fail(condition.message, span)
+
+    def do_skip(self, rest: str, span: Span, mark: Mark) -> None:
+        self._need(rest, "the reason", mark)
+        if self.case is None:
+            self._fail("skip belongs into a case", mark)
+        self.target.skip = rest
+
+    def do_tags(self, rest: str, span: Span, mark: Mark) -> None:
+        self._need(rest, "a tag", mark)
+        self.target.tags += tuple(rest.replace(",", " ").split())
+
+    def do_model(self, rest: str, span: Span, mark: Mark) -> None:
+        self._need(rest, "the name of the model", mark)
+        if rest.lower() != "versions":
+            self._fail(f"the model `{rest}` is not supported yet", span, "versions")
+
+
+_DIRECTIVES: dict[str, Callable[[_Reader, str, Span, Mark], None]] = {
+    "case": _Reader.do_case,
+    "setup": _Reader.do_setup,
+    "fixture": _Reader.do_fixture,
+    "session": _Reader.do_session,
+    "wait": _Reader.do_wait,
+    "clock": _Reader.do_clock,
+    "skip": _Reader.do_skip,
+    "tags": _Reader.do_tags,
+    "model": _Reader.do_model,
+}
+
+
+def read_script(path: Path, text: str | None = None) -> Script:
+    """Read a script from its file, or from a text given for it."""
+    try:
+        source = read_text(path) if text is None else Source(text, str(path))
+    except ProblemError as error:
+        return Script(path, Source("", str(path)), [], list(error.problems), [])
+    return _Reader(path, source).read()
+
+
+__all__ = ["MAIN", "NOWHERE", "Case", "Script", "StatementStep", "Step", "Turn", "Wait", "read_script"]

@@ -1,0 +1,214 @@
+"""A world: an engine that holds the schema, routines and one fixture of a project, ready to be run in and reset."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any, NamedTuple
+
+from glimb.engine import values as V
+from glimb.engine.catalog import ColumnInfo, Routine, Table
+from glimb.engine.conditions import Condition
+from glimb.engine.engine import Engine
+from glimb.engine.schema import Definer
+from glimb.engine.types import CLOB
+from glimb.engine.writer import Writer
+from glimb.lang.parser import Broken, parse
+from glimb.lang.problem import Problem, ProblemError, nearest
+from glimb.lang.source import Source, Span
+from glimb.lang.tree import CreateRoutine, Statement
+from glimb.suite.project import Project, read_text
+
+LOADER = "fixture"
+
+
+def build(project: Project, fixture: str) -> Engine:
+    """Load a project with one fixture (empty name: no rows). ProblemError tells all that is wrong."""
+    engine = Engine(project.settings.limits)
+    engine.rollback_unhandled = project.settings.rollback_unhandled
+    for path in project.files("schema"):
+        _run_file(engine, read_text(path))
+    _load_routines(engine, [read_text(path) for path in project.files("routines")])
+    if fixture:
+        _check_fixture(project, fixture)
+        _load_fixture(engine, project.fixture_files(fixture))
+    _commit(engine)
+    engine.sessions.clear()
+    engine.set_base()
+    return engine
+
+
+def _check_fixture(project: Project, fixture: str) -> None:
+    known = project.fixtures()
+    if fixture not in known:
+        hint = nearest(fixture, known) or (f"there are {', '.join(known)}" if known else "there is none")
+        raise ProblemError(Problem("42704", f"there is no fixture {fixture}", hint=hint))
+
+
+def _commit(engine: Engine) -> None:
+    session = engine.session(LOADER)
+    if session.active:
+        session.commit()
+
+
+def _statements(source: Source) -> list[Statement]:
+    """All statements of a file; ProblemError when one is broken."""
+    parsed = parse(source)
+    if parsed.problems:
+        raise ProblemError(*parsed.problems)
+    return [s for s in parsed.items if not isinstance(s, Broken)]
+
+
+def _run_file(engine: Engine, source: Source) -> None:
+    for statement in _statements(source):
+        _run(engine, statement, source)
+
+
+def _run(engine: Engine, statement: Statement, source: Source) -> None:
+    for outcome in engine.execute(engine.session(LOADER), statement, source):
+        failure = outcome.failure
+        if failure is not None:
+            problem = Problem(failure.sqlstate, failure.message, statement.span, "", source)
+            if failure.details:
+                problem = Problem(failure.sqlstate, failure.details)
+            raise ProblemError(problem)
+
+
+def _load_routines(engine: Engine, sources: list[Source]) -> None:
+    """Make all routines known before any body is looked at, so that they may call each other in any order."""
+    problems: list[Problem] = []
+    made: list[Routine] = []
+    session = engine.session(LOADER)
+    for source in sources:
+        for statement in _statements(source):
+            if not isinstance(statement, CreateRoutine):
+                _run(engine, statement, source)
+                continue
+            try:
+                made.append(Definer(session, source).define(statement))  # type: ignore[arg-type]
+            except ProblemError as error:
+                problems += error.problems
+    for routine in made:
+        try:
+            engine.compiler.check(routine)
+        except ProblemError as error:
+            problems += error.problems
+    if problems:
+        raise ProblemError(*problems)
+
+
+# ---- fixtures -------------------------------------------------------------------------------------------------------
+
+
+class Field(NamedTuple):
+    """A field of a CSV file: its text, None for NULL (nothing, or NULL, without quotes), and its place."""
+
+    text: str | None
+    span: Span
+
+
+def read_csv(source: Source) -> Iterator[list[Field]]:
+    """RFC 4180 with one addition: quotes tell a text from NULL. `""` is the empty text, nothing at all is NULL."""
+    text, at, end = source.text, 0, len(source.text)
+    record: list[Field] = []
+    while at < end:
+        start = at
+        if text[at] == '"':
+            at, value = _quoted_field(source, at)
+            record.append(Field(value, Span(start, at)))
+        else:
+            while at < end and text[at] not in ",\n":
+                at += 1
+            raw = text[start:at].strip()
+            record.append(Field(None if raw in ("", "NULL") else raw, Span(start, at)))
+        if at < end and text[at] == ",":
+            at += 1
+            if at == end or text[at] == "\n":
+                record.append(Field(None, Span(at, at)))
+        elif at < end and text[at] != "\n":
+            raise ProblemError(Problem("22018", "a comma or the end of the line must follow a quote", Span(at, at + 1), "", source))
+        if at >= end or text[at] == "\n":
+            at += 1
+            if record != [Field(None, record[0].span)]:
+                yield record
+            record = []
+
+
+def _quoted_field(source: Source, start: int) -> tuple[int, str]:
+    """The offset behind a quoted field, and its text."""
+    text, at, parts = source.text, start + 1, []
+    while True:
+        quote = text.find('"', at)
+        if quote < 0:
+            raise ProblemError(Problem("22018", "this quote is not closed", Span(start, start + 1), "", source))
+        parts.append(text[at:quote])
+        if text[quote + 1 : quote + 2] != '"':
+            return quote + 1, "".join(parts)
+        parts.append('"')
+        at = quote + 2
+
+
+def _load_fixture(engine: Engine, paths: list[Path]) -> None:
+    """SQL files that come before the tables' rows may define things; CSV files go in the order of the tables."""
+    tables = list(engine.catalog.relations)
+    csv = [p for p in paths if p.suffix == ".csv"]
+    for path in csv:
+        if path.stem not in tables:
+            message = f"{path.name}: there is no table {path.stem}"
+            raise ProblemError(Problem("42704", message, hint=nearest(path.stem, tables)))
+    for path in sorted(csv, key=lambda p: tables.index(p.stem)):
+        _load_csv(engine, read_text(path), path.stem)
+    for path in paths:
+        if path.suffix == ".sql":
+            _run_file(engine, read_text(path))
+
+
+def _load_csv(engine: Engine, source: Source, name: str) -> None:
+    table = engine.catalog.relations[name]
+    if not isinstance(table, Table):
+        raise ProblemError(Problem("42807", f"{name} is a view and takes no rows", Span(0, 1), "", source))
+    records = read_csv(source)
+    header = next(records, None)
+    if header is None:
+        return
+    positions = [_position(table, field, source) for field in header]
+    session = engine.session(LOADER)
+    writer = Writer(session, 0, table)
+    defaults = engine.compiler.defaults(table)(session, 0)
+    for record in records:
+        if len(record) != len(positions):
+            message = f"{len(record)} fields, the header has {len(positions)}"
+            raise ProblemError(Problem("22018", message, record[-1].span, "", source))
+        row = list(defaults)
+        for position, field in zip(positions, record, strict=True):
+            row[position] = _typed(table.columns[position], field, source)
+        _at(source, record, lambda row=row: writer.insert(tuple(row)))
+    _at(source, header, writer.finish)
+
+
+def _position(table: Table, field: Field, source: Source) -> int:
+    name = (field.text or "").lower()
+    if name not in table.positions:
+        hint = nearest(name, table.positions)
+        raise ProblemError(Problem("42703", f"{table.name} has no column {name}", field.span, hint, source))
+    return table.positions[name]
+
+
+def _typed(column: ColumnInfo, field: Field, source: Source) -> Any:
+    """A field as a value of a column's type."""
+    if field.text is None:
+        return None
+    try:
+        return V.convert(field.text, CLOB, column.type, explicit=False)
+    except Condition as condition:
+        message = f"{column.name}: {condition.message}"
+        raise ProblemError(Problem(condition.sqlstate, message, field.span, "", source)) from None
+
+
+def _at(source: Source, record: list[Field], action: Any) -> None:
+    """Do something; a condition it raises gets the place of the record."""
+    try:
+        action()
+    except Condition as condition:
+        span = Span(record[0].span.start, record[-1].span.end)
+        raise ProblemError(Problem(condition.sqlstate, condition.message, span, "", source)) from None
