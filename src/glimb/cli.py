@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import sys
 import time
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -13,7 +14,7 @@ from glimb import __version__
 if TYPE_CHECKING:
     from glimb.lang.problem import Problem
     from glimb.suite.runner import CaseResult
-    from glimb.suite.script import Script
+    from glimb.suite.script import Case, Script
 
 MET, SLIPPED, COULD_NOT_RUN = 0, 1, 2
 EXAMPLES = """examples:
@@ -136,9 +137,7 @@ def _run_cases(paths: list[Path], word: str) -> list[CaseResult]:
     progress = sys.stderr.isatty()
     for script in scripts:
         shown = _shown(script.path)
-        for result in runner.run_script(
-            script, lambda case, file=shown: word in " ".join((case.title, file, *case.tags)).lower()
-        ):
+        for result in runner.run_script(script, partial(_is_wanted, word, shown)):
             results.append(result)
             if progress:
                 print("\r\x1b[K", end="", file=sys.stderr, flush=True)
@@ -149,6 +148,11 @@ def _run_cases(paths: list[Path], word: str) -> list[CaseResult]:
     if progress:
         print("\r\x1b[K", end="", file=sys.stderr, flush=True)
     return results
+
+
+def _is_wanted(word: str, shown: str, case: Case) -> bool:
+    """Whether -k means this case."""
+    return word in " ".join((case.title, shown, *case.tags)).lower()
 
 
 def _shown(path: Path) -> str:

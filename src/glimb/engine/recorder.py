@@ -107,7 +107,7 @@ class Variable(NamedTuple):
 class Step:
     """One executed statement of a routine: what it assigned and changed, what it called, what interrupted it."""
 
-    __slots__ = ("after", "assigned", "before", "changes", "condition", "frame", "handled", "info", "row_count", "rounds", "steps")
+    __slots__ = ("after", "assigned", "before", "changes", "condition", "frame", "handled", "info", "round", "row_count", "rounds", "steps")
 
     def __init__(self, info: StatementInfo | None, frame: FrameInfo | None, before: dict[str, Variable]) -> None:
         self.info = info
@@ -119,6 +119,8 @@ class Step:
         self.row_count: int | None = None
         self.steps: list[Step] = []
         self.rounds = 0
+        self.round = 0
+        """In which round of the loop around it this statement ran."""
         self.condition: Condition | None = None
         """The condition this statement raised, when a handler took it."""
         self.handled = False
@@ -158,6 +160,7 @@ class _Reader:
         return self.top.steps
 
     def _open(self, step: Step) -> None:
+        step.round = self.stack[-1].rounds
         self.stack[-1].steps.append(step)
         self.stack.append(step)
 

@@ -23,7 +23,8 @@ def document(results: list[CaseResult], shown: Callable[[Path], str]) -> bytes:
         for result in members:
             _testcase(suite, result, shown(path))
     ET.indent(root)
-    return ET.tostring(root, encoding="utf-8", xml_declaration=True)
+    document: bytes = ET.tostring(root, encoding="utf-8", xml_declaration=True)
+    return document
 
 
 def _counts(results: list[CaseResult]) -> dict[str, str]:

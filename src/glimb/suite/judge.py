@@ -123,7 +123,7 @@ def _rows(e: Expectation, outcome: Outcome) -> Verdict:
     unknown = [name for name in e.header if name not in columns]
     if unknown or (not e.header and len(e.rows[0]) != len(columns)):
         return Verdict(e, False, f"columns {', '.join(header)}", f"columns {', '.join(columns)}")
-    picked = [columns.index(name) for name in header]
+    picked = [columns.index(name) for name in e.header] or list(range(len(columns)))
     types = [outcome.columns[p].type for p in picked]
     seen = [[row[p] for p in picked] for row in outcome.rows]
     pairs = _paired(e, seen, types)

@@ -71,7 +71,7 @@ def read_text(path: Path) -> Source:
 
 def find_root(path: Path) -> Path | None:
     """The nearest folder, from `path` upwards, that holds glimb.toml."""
-    start = path.resolve()
+    start = path.absolute()
     for folder in (start, *start.parents):
         if (folder / FILE).is_file():
             return folder
@@ -141,4 +141,4 @@ def script_paths(paths: list[Path]) -> list[Path]:
                     found += open_project(folder).files("cases")
             else:
                 found += sorted(path.rglob("*.sql"))
-    return list(dict.fromkeys(p.resolve() for p in found))
+    return list(dict.fromkeys(p.absolute() for p in found))
