@@ -1,0 +1,391 @@
+"""How cases, rungs and steps are drawn as lines of text. Pure functions of what the suite gives; no widgets."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rich.text import Text
+
+from glimb.engine.outcome import HeldLock, Outcome
+from glimb.engine.recorder import Step
+from glimb.engine.values import literal_of
+from glimb.suite.judge import counts_text
+from glimb.suite.ladder import Ladder, Rung
+from glimb.suite.runner import CaseResult
+from glimb.suite.script import Case, Script, StatementStep
+from glimb.tui import palette as P
+from glimb.tui.lines import Item
+from glimb.tui.palette import Palette
+from glimb.tui.worker import CaseId
+
+SLOTS = 3
+RAIL_WIDTH = SLOTS + 2
+
+
+def one_line(text: str) -> str:
+    """White space folded."""
+    return " ".join(text.split())
+
+
+def cut(text: str, width: int) -> str:
+    """At most `width` characters, with an ellipsis where something is missing."""
+    return text if len(text) <= width else text[: max(0, width - 1)] + "…"
+
+
+def plural(count: int, word: str) -> str:
+    return f"{count} {word}{'s' * (count != 1)}"
+
+
+# ---- survey ---------------------------------------------------------------------------------------------------------
+
+
+class Row:
+    """A case in the survey; for a script that cannot be read, a row without a case."""
+
+    def __init__(self, case_id: CaseId, script: Script, case: Case | None) -> None:
+        self.id = case_id
+        self.script = script
+        self.case = case
+        self.result: CaseResult | None = None
+        self.running = False
+
+    @property
+    def title(self) -> str:
+        return self.case.title if self.case is not None else "this script cannot be read"
+
+    @property
+    def verdict(self) -> str:
+        return self.result.verdict if self.result is not None else ""
+
+
+def verdict_style(verdict: str, colours: Palette) -> str:
+    """Style of a verdict's sign."""
+    return {
+        "met": colours.met,
+        "slipped": f"bold {colours.slip}",
+        "broken": f"bold {colours.slip}",
+        "skipped": colours.quiet,
+    }.get(verdict, colours.quiet)
+
+
+def survey_items(rows: list[Row], shown: dict[str, str], colours: Palette, width: int) -> list[Item]:
+    """All cases under the names of their scripts."""
+    items: list[Item] = []
+    path = ""
+    for number, row in enumerate(rows):
+        if str(row.script.path) != path:
+            path = str(row.script.path)
+            if items:
+                items.append(Item([Text("")]))
+            items.append(Item([_script_line(path, rows, shown, colours, width)]))
+        items.append(Item([_case_line(row, colours, width)], number))
+    return items
+
+
+def _script_line(path: str, rows: list[Row], shown: dict[str, str], colours: Palette, width: int) -> Text:
+    mine = [r for r in rows if str(r.script.path) == path]
+    signs = Text("".join(P.VERDICT_SIGNS[r.verdict] for r in mine[: max(4, width // 3)]))
+    for at, row in enumerate(mine[: len(signs)]):
+        signs.stylize(verdict_style(row.verdict, colours), at, at + 1)
+    line = Text(f" {cut(shown[path], max(8, width - len(signs) - 4))}  ", style=f"bold {colours.accent}")
+    return line + signs
+
+
+def _case_line(row: Row, colours: Palette, width: int) -> Text:
+    sign = "▶" if row.running else P.VERDICT_SIGNS[row.verdict]
+    line = Text(f"   {sign} ", style=colours.accent if row.running else verdict_style(row.verdict, colours))
+    tail = _case_tail(row)
+    room = width - 6 - (len(tail) + 2 if width >= 60 else 0)
+    title = cut(row.title, room)
+    style = f"bold {colours.slip}" if row.verdict in ("slipped", "broken") else colours.text
+    line.append(title.ljust(room) if width >= 60 else title, style=style)
+    if width >= 60:
+        line.append("  " + tail, style=colours.quiet)
+    return line
+
+
+def _case_tail(row: Row) -> str:
+    """Sessions, statements, expectations met and time, in columns."""
+    case, result = row.case, row.result
+    if case is None:
+        return " " * 33
+    sessions = plural(len(case.sessions()), "session")
+    statements = sum(isinstance(s, StatementStep) for s in case.steps)
+    met = ""
+    if result is not None and result.ladder is not None:
+        met = f"{result.ladder.met_count}/{result.ladder.met_count + result.ladder.slip_count}"
+    time = f"{result.seconds * 1000:.1f} ms" if result is not None and result.seconds else ""
+    return f"{sessions:>10} {statements:>3} st {met:>6} {time:>9}"
+
+
+# ---- ladder: rails --------------------------------------------------------------------------------------------------
+
+
+class RailPlan:
+    """Which lock stands in which slot of its session's rail, rung by rung."""
+
+    def __init__(self, ladder: Ladder) -> None:
+        self.ladder = ladder
+        self.slots: list[dict[str, list[HeldLock | None]]] = []
+        now: dict[str, list[HeldLock | None]] = {s: [None] * SLOTS for s in ladder.sessions}
+        for rung in ladder.rungs:
+            after: dict[str, list[HeldLock | None]] = {}
+            for session in ladder.sessions:
+                held = list(rung.rails[session].locks)
+                row: list[HeldLock | None] = [lock if lock in held else None for lock in now[session]]
+                for lock in held:
+                    if lock not in row and None in row:
+                        row[row.index(None)] = lock
+                after[session] = row
+            self.slots.append(after)
+            now = after
+
+    def wanted(self, number: int) -> set[tuple[str, str]]:
+        """Locks that somebody waits for after rung `number`: (table, key)."""
+        found = set()
+        for rung in self.ladder.rungs[: number + 1]:
+            waiting = rung.outcome.waiting
+            if waiting is not None and (rung.ended_at is None or rung.ended_at > number):
+                found.add((waiting.table, waiting.key))
+        return found
+
+
+def rails(plan: RailPlan, number: int, second: bool, colours: Palette) -> Text:
+    """The rails of all sessions beside one line of a rung: at its statement, or (`second`) behind it."""
+    rung = plan.ladder.rungs[number]
+    before = plan.slots[number - 1] if number else None
+    after = plan.slots[number]
+    wanted = plan.wanted(number)
+    line = Text()
+    for at, session in enumerate(plan.ladder.sessions):
+        colour = colours.session(at)
+        sign, strong = _rail_sign(plan.ladder, number, session, second)
+        line.append(sign, style=f"bold {colour}" if strong else colour)
+        for slot in range(SLOTS):
+            old = before[session][slot] if before else None
+            new = after[session][slot]
+            line.append(_lock_sign(old, new, second, wanted), style=colour)
+        line.append(" ")
+    del rung
+    return line
+
+
+def _lock_sign(old: HeldLock | None, new: HeldLock | None, second: bool, wanted: set[tuple[str, str]]) -> str:
+    if new is not None:
+        if not second and old != new:
+            return P.LOCK_TAKEN
+        return P.LOCK_WANTED if (new.table, new.key) in wanted else P.LOCK_HELD
+    return P.LOCK_FREED if old is not None and not second else " "
+
+
+def _rail_sign(ladder: Ladder, number: int, session: str, second: bool) -> tuple[str, bool]:
+    """Sign of a rail, and whether it is one that stands out."""
+    rung = ladder.rungs[number]
+    state = rung.rails[session].state
+    plain = {"none": P.RAIL_NONE, "open": P.RAIL_OPEN, "waiting": P.RAIL_WAITING}[state]
+    if second:
+        return plain, False
+    ended = [r for r in ladder.rungs if r.session == session and r.ended_at == number]
+    if rung.session != session:
+        return (P.WAKE, True) if ended else (plain, False)
+    if rung.outcome.waiting is not None:
+        return P.WAIT, True
+    events = rung.rails[session].events
+    for event in reversed(events):
+        if event == "commit":
+            return P.COMMIT, True
+        if event == "rollback":
+            return P.ROLLBACK, True
+        if event.startswith("to savepoint"):
+            return P.BACK, True
+        if event.startswith("savepoint"):
+            return P.KNOT, True
+    return (P.NODE if state == "open" else P.NODE_NONE), True
+
+
+# ---- ladder: rungs --------------------------------------------------------------------------------------------------
+
+
+def ladder_items(ladder: Ladder, colours: Palette, width: int) -> list[Item]:
+    """All rungs: the statement in its session's lane, and below it what it did."""
+    plan = RailPlan(ladder)
+    rail_width = RAIL_WIDTH * len(ladder.sessions)
+    room = max(20, width - rail_width - 6 - 7)
+    lane = min(26, room // (2 * len(ladder.sessions))) if len(ladder.sessions) > 1 else 0
+    items = [Item([_session_heads(ladder, colours)])]
+    items += [Item([Text("  " + line, style=f"bold {colours.slip}")]) for line in _ladder_slips(ladder)]
+    for number, rung in enumerate(ladder.rungs):
+        offset = lane * ladder.sessions.index(rung.session)
+        colour = colours.session(ladder.sessions.index(rung.session))
+        first = Text(" ") + rails(plan, number, False, colours)
+        first.append(f"{rung.number:>3}  ", style=colours.quiet)
+        statement = cut(one_line(rung.text), room - offset)
+        first.append(" " * offset + statement, style=colours.quiet if rung.is_setup else colour)
+        first.append(" " * max(1, room - offset - len(statement) + 1))
+        first.append_text(_marks(rung, colours))
+        second = Text(" ") + rails(plan, number, True, colours)
+        second.append("     " + " " * offset)
+        second.append_text(_fitted(signs(ladder, rung, number, colours), room + 6 - offset))
+        items.append(Item([first, second], number))
+    if not ladder.rungs:
+        items.append(Item([Text("  This case has no statements.", style=colours.quiet)]))
+    return items
+
+
+def _ladder_slips(ladder: Ladder) -> Iterator[str]:
+    for verdict in ladder.slips:
+        yield f"{P.SLIP} expected {verdict.expected}; seen: {verdict.seen}"
+
+
+def _fitted(text: Text, width: int) -> Text:
+    text.truncate(width, overflow="ellipsis")
+    return text
+
+
+def _session_heads(ladder: Ladder, colours: Palette) -> Text:
+    """The names of the sessions above their rails, as far as they fit, then all of them."""
+    line = Text(" ")
+    for at, session in enumerate(ladder.sessions):
+        line.append(cut(session, RAIL_WIDTH - 1).ljust(RAIL_WIDTH), style=f"bold underline {colours.session(at)}")
+    line.append("     ")
+    for at, session in enumerate(ladder.sessions):
+        line.append(f"{session} ", style=f"bold {colours.session(at)}")
+    return line
+
+
+def _marks(rung: Rung, colours: Palette) -> Text:
+    """Expectations of a rung: how many met, how many slipped."""
+    slips = len(rung.slips)
+    met = len(rung.verdicts) - slips
+    if slips:
+        return Text(f"{P.SLIP}{slips} {P.MET}{met}" if met else f"{P.SLIP}{slips}", style=f"bold {colours.slip}")
+    return Text(f"{P.MET}{met}", style=colours.met) if met else Text("")
+
+
+def signs(ladder: Ladder, rung: Rung, number: int, colours: Palette) -> Text:
+    """What a rung did, in a few signs."""
+    line = Text()
+
+    def add(text: str, style: str) -> None:
+        line.append(("  " if line.plain else "") + text, style=style)
+
+    outcome = rung.outcome
+    if outcome.waiting is not None:
+        add(f"{P.WAIT} waits for {', '.join(outcome.waiting.sessions)} on {_place(outcome)}", colours.warn)
+        if rung.ended_at is not None:
+            add(f"until {ladder.rungs[rung.ended_at].number}:", colours.quiet)
+    for text, style in _outcome_signs(rung.last, colours):
+        add(text, style)
+    for other in ladder.rungs:
+        if other.ended_at == number and other.session != rung.session:
+            add(f"{P.WAKE} {other.session} goes on at {other.number}", colours.warn)
+    if not line.plain:
+        add("done", colours.faint)
+    return line
+
+
+def _place(outcome: Outcome) -> str:
+    waiting = outcome.waiting or outcome.waited
+    return f"{waiting.table} {waiting.key}".rstrip() if waiting is not None else ""
+
+
+def _outcome_signs(outcome: Outcome, colours: Palette) -> Iterator[tuple[str, str]]:
+    if outcome.failure is not None:
+        word = "deadlock" if outcome.failure.circle else outcome.failure.message
+        yield f"{outcome.failure.sqlstate} {cut(word, 44)}", f"bold {colours.slip}"
+    for table, counts in outcome.counts().items():
+        yield f"{counts_text(counts)} {table}", colours.text
+    if outcome.rows is not None:
+        if len(outcome.rows) == 1 and len(outcome.columns) == 1:
+            yield f"= {cut(literal_of(outcome.rows[0][0], outcome.columns[0].type), 30)}", colours.text
+        else:
+            yield plural(len(outcome.rows), "row"), colours.text
+    elif outcome.row_count == 0:
+        yield "no rows", colours.warn
+    for name, type_, value in outcome.out:
+        yield f"{name} = {cut(literal_of(value, type_), 24)}", colours.text
+    if outcome.notes:
+        yield f"note {cut(outcome.notes[0], 40)}" + (f" +{len(outcome.notes) - 1}" if len(outcome.notes) > 1 else ""), colours.quiet
+    for event in outcome.events:
+        yield from _event_sign(event, colours)
+
+
+def _event_sign(event: str, colours: Palette) -> Iterator[tuple[str, str]]:
+    word, _, name = event.partition(" ")
+    if event == "commit":
+        yield f"{P.COMMIT} committed", colours.met
+    elif event == "rollback":
+        yield f"{P.ROLLBACK} rolled back", colours.warn
+    elif word == "savepoint":
+        yield f"{P.KNOT} {name}", colours.quiet
+    elif event.startswith("to savepoint"):
+        yield f"{P.BACK} to {name.partition(' ')[2]}", colours.warn
+
+
+# ---- steps inside a call --------------------------------------------------------------------------------------------
+
+
+def step_title(step: Step) -> str:
+    """A step as a word or two, for the path above."""
+    if step.frame is not None:
+        return step.frame.name
+    assert step.info is not None
+    return step.info.name
+
+
+def step_items(steps: list[Step], colours: Palette, width: int) -> list[Item]:
+    """Statements of a routine, one line each, with what they assigned and changed."""
+    items: list[Item] = []
+    shown_round = 0
+    for number, step in enumerate(steps):
+        if step.round and step.round != shown_round:
+            gap = " (rounds between are folded)" if step.round > shown_round + 1 and shown_round else ""
+            shown_round = step.round
+            items.append(Item([Text(f"   round {step.round}{gap}", style=f"bold {colours.quiet}")]))
+        items.append(Item([_step_line(step, colours, width)], number))
+    if not items:
+        items.append(Item([Text("   Nothing was recorded inside.", style=colours.quiet)]))
+    return items
+
+
+def _step_line(step: Step, colours: Palette, width: int) -> Text:
+    if step.frame is not None:
+        arguments = ", ".join(f"{v.name} = {cut(literal_of(v.value, v.type), 20)}" for v in step.assigned)
+        line = Text(f"   {P.WAKE} ", style=colours.accent)
+        line.append(cut(f"{step.frame.name}({arguments})", width - 6), style=f"bold {colours.text}")
+        return line
+    info = step.info
+    assert info is not None
+    line = Text(f" {info.source.line(info.span.start):>4} ", style=colours.quiet)
+    room = max(16, (width - 8) * 3 // 5)
+    text = one_line(info.source[info.span])
+    if info.is_loop or info.name in ("if", "case", "row"):
+        text = text.partition(" DO")[0].partition(" THEN")[0] if info.name != "row" else "next row"
+    line.append(cut(text, room).ljust(room), style=colours.text)
+    line.append("  ")
+    line.append_text(_step_signs(step, colours))
+    line.truncate(width, overflow="ellipsis")
+    return line
+
+
+def _step_signs(step: Step, colours: Palette) -> Text:
+    parts = Text()
+    for variable in step.assigned:
+        before = step.before.get(variable.name)
+        same = before is not None and before.value == variable.value
+        parts.append(f"{variable.name} = {cut(literal_of(variable.value, variable.type), 24)}  ", style=colours.quiet if same else colours.text)
+    counts: dict[str, list[int]] = {}
+    for change in step.changes:
+        kind = 0 if change.before is None else 2 if change.after is None else 1
+        counts.setdefault(change.table.name, [0, 0, 0])[kind] += 1
+    for table, numbers in counts.items():
+        parts.append(f"{counts_text(numbers)} {table}  ", style=colours.text)
+    if step.row_count == 0:
+        parts.append("no rows  ", style=colours.warn)
+    if step.rounds:
+        parts.append(f"×{step.rounds}  ", style=f"bold {colours.accent}")
+    if step.condition is not None:
+        parts.append(f"{step.condition.sqlstate} → handler  ", style=f"bold {colours.warn}")
+    if step.steps:
+        parts.append("↵", style=colours.accent)
+    return parts

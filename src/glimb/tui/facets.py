@@ -1,0 +1,235 @@
+"""The facets of a rung or step as text: what was expected, what was seen, side by side and cell by cell."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rich.text import Text
+
+from glimb.engine.outcome import Change, Outcome
+from glimb.engine.recorder import Step
+from glimb.engine.values import literal_of
+from glimb.suite.judge import Comparison, Verdict, failure_text, waiting_text
+from glimb.suite.ladder import Rung
+from glimb.suite.runner import CaseResult
+from glimb.tui import palette as P
+from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style
+from glimb.tui.palette import Palette
+
+MAX_ROWS = 200
+
+
+def _head(title: str, colours: Palette) -> Text:
+    return Text(f"\n{title}", style=f"bold {colours.accent}")
+
+
+def _table(header: list[str], rows: list[list[Text]], colours: Palette, width: int) -> Iterator[Text]:
+    """Aligned columns; where they do not fit, the widest give way, and what has no room at all is counted."""
+    widths = [max(len(h), *(len(r[i]) for r in rows)) if rows else len(h) for i, h in enumerate(header)]
+    while sum(widths) + 2 * len(widths) > width and max(widths) > 6:
+        widths[widths.index(max(widths))] -= 1
+    shown = len(widths)
+    while shown > 1 and sum(widths[:shown]) + 2 * shown > width:
+        shown -= 1
+    missing = f" +{plural(len(widths) - shown, 'column')}" if shown < len(widths) else ""
+    line = Text("  ".join(cut(h, w).ljust(w) for h, w in zip(header[:shown], widths, strict=False)), style=colours.quiet)
+    yield line + Text(missing, style=colours.quiet)
+    for row in rows:
+        drawn = Text()
+        for cell, cell_width in zip(row[:shown], widths, strict=False):
+            fitted = cell.copy()
+            fitted.truncate(cell_width, overflow="ellipsis", pad=True)
+            drawn.append_text(fitted)
+            drawn.append("  ")
+        yield drawn
+
+
+def rung_facets(rung: Rung, colours: Palette, width: int) -> Text:
+    """Everything about the chosen rung."""
+    outcome = rung.last
+    lines: list[Text] = [Text(f"{rung.session} · rung {rung.number} · line {rung.line}", style=colours.quiet)]
+    lines += [Text(line, style=colours.text) for line in _dedented(rung.text)]
+    if rung.verdicts:
+        lines.append(_head("expected", colours))
+        for verdict in rung.verdicts:
+            lines += _verdict(verdict, colours, width)
+    if rung.outcome.waiting is not None:
+        lines.append(_head("wait", colours))
+        lines.append(Text(f"{P.WAIT} {waiting_text(rung.outcome.waiting)}", style=colours.warn))
+        ended = "it was still waiting at the end" if rung.final is None else f"it went on at rung {(rung.ended_at or 0) + 1}"
+        lines.append(Text(ended, style=colours.quiet))
+    lines += outcome_facets(outcome, colours, width)
+    if rung.steps:
+        lines.append(Text("\nEnter climbs into the call", style=f"italic {colours.quiet}"))
+    return Text("\n").join(lines)
+
+
+def _dedented(text: str) -> list[str]:
+    lines = text.split("\n")
+    rest = [len(line) - len(line.lstrip()) for line in lines[1:] if line.strip()]
+    by = min(rest, default=0)
+    return [lines[0], *(line[by:] for line in lines[1:])][:30]
+
+
+def _verdict(verdict: Verdict, colours: Palette, width: int) -> Iterator[Text]:
+    text = verdict.expectation.text if verdict.expectation is not None else verdict.expected
+    if verdict.met:
+        yield Text(f"{P.MET} {text}", style=colours.met)
+        return
+    yield Text(f"{P.SLIP} {text}", style=f"bold {colours.slip}")
+    yield Text(f"  seen: {verdict.seen}", style=colours.text)
+    if verdict.comparison is not None:
+        yield from _comparison(verdict.comparison, colours, width)
+
+
+def _comparison(comparison: Comparison, colours: Palette, width: int) -> Iterator[Text]:
+    """Expected and seen rows: `=` both, `-` only expected, `+` only seen; cells that differ stand out."""
+    rows: list[list[Text]] = []
+    for expected, seen in zip(comparison.expected, comparison.seen, strict=True):
+        if expected and seen and all(c.agrees for c in expected):
+            rows.append([Text("="), *(Text(c.text, style=colours.quiet) for c in expected)])
+            continue
+        for sign, cells, colour in (("-", expected, colours.met), ("+", seen, colours.slip)):
+            if cells:
+                style = f"bold underline {colour}"
+                rows.append([Text(sign, style=colour), *(Text(c.text, style="" if c.agrees else style) for c in cells)])
+    yield from _table(["", *comparison.header], rows[:MAX_ROWS], colours, width)
+    yield Text("- expected  + seen", style=colours.quiet)
+
+
+def outcome_facets(outcome: Outcome, colours: Palette, width: int) -> Iterator[Text]:
+    """Condition, values, rows, changes, notes, locks and transaction of a statement."""
+    if outcome.failure is not None:
+        yield _head("condition", colours)
+        yield Text(failure_text(outcome), style=f"bold {colours.slip}")
+        for told in outcome.failure.circle:
+            yield Text(f"  {P.WAIT} {told}", style=colours.warn)
+        if outcome.failure.details:
+            yield Text(outcome.failure.details, style=colours.text)
+    if outcome.out:
+        yield _head("values", colours)
+        for name, type_, value in outcome.out:
+            yield Text(f"{name} = {literal_of(value, type_)}", style=colours.text)
+    if outcome.rows is not None:
+        yield _head(plural(len(outcome.rows), "row"), colours)
+        rows = [
+            [Text(literal_of(v, c.type)) for v, c in zip(row, outcome.columns, strict=True)]
+            for row in outcome.rows[:MAX_ROWS]
+        ]
+        yield from _table([c.name for c in outcome.columns], rows, colours, width)
+        if len(outcome.rows) > MAX_ROWS:
+            yield Text(f"and {len(outcome.rows) - MAX_ROWS} more", style=colours.quiet)
+    if outcome.changes:
+        yield _head("changes", colours)
+        for change in outcome.changes[:MAX_ROWS]:
+            yield _change(change, colours)
+    if outcome.notes:
+        yield _head("notes", colours)
+        for note in outcome.notes[:MAX_ROWS]:
+            yield Text(note, style=colours.text)
+    yield _head("locks held", colours)
+    for held in outcome.locks[:MAX_ROWS]:
+        yield Text(f"{held.mode:3} {held.kind} {held.table} {held.key}", style=colours.text)
+    if not outcome.locks:
+        yield Text("no locks", style=colours.quiet)
+    yield _head("transaction", colours)
+    shown = {"none": "no transaction"}.get(outcome.transaction, outcome.transaction)
+    yield Text(shown, style=colours.text)
+
+
+def _change(change: Change, colours: Palette) -> Text:
+    """One row: + inserted, - deleted, ~ updated with its columns old -> new."""
+    table = change.table
+    names = [c.name for c in table.columns]
+    types = [c.type for c in table.columns]
+    if change.before is None or change.after is None:
+        sign, row = ("+", change.after) if change.before is None else ("-", change.before)
+        shown = ", ".join(f"{n} {literal_of(v, t)}" for n, v, t in zip(names, row or (), types, strict=True))
+        return Text(f"{sign} {table.name}: {shown}", style=colours.met if sign == "+" else colours.slip)
+    key = f"({', '.join(literal_of(v, types[c]) for v, c in zip(change.key, table.primary.columns, strict=True))})" if table.primary else ""
+    text = Text(f"~ {table.name} {key}", style=colours.text)
+    for name, old, new, type_ in zip(names, change.before, change.after, types, strict=True):
+        if old != new:
+            text.append(f"\n    {name} {literal_of(old, type_)} → {literal_of(new, type_)}", style=colours.accent)
+    return text
+
+
+def step_facets(step: Step, colours: Palette, width: int) -> Text:
+    """Everything about a step inside a call: its text, variables before and after, changes, the condition handled."""
+    lines: list[Text] = []
+    if step.info is not None:
+        source, span = step.info.source, step.info.span
+        lines.append(Text(f"{cut(source.name.rsplit('/', 1)[-1], 30)} · line {source.line(span.start)}", style=colours.quiet))
+        lines += [Text(line, style=colours.text) for line in _dedented(source[span])]
+    elif step.frame is not None:
+        lines.append(Text(f"{step.frame.routine.kind_word} {step.frame.routine.signature}", style=colours.text))
+    names = list(dict.fromkeys([*step.before, *step.after, *(v.name for v in step.assigned)]))
+    if names:
+        lines.append(_head("variables", colours))
+        lines += _table(["", "before", "after"], [_variable(step, n, colours) for n in names], colours, width)
+    if step.condition is not None:
+        lines.append(_head("condition", colours))
+        lines.append(Text(f"{step.condition.sqlstate} '{step.condition.message}'", style=f"bold {colours.slip}"))
+        lines.append(Text("a handler took it", style=colours.warn))
+    if step.changes:
+        lines.append(_head("changes", colours))
+        lines += [_change(c, colours) for c in step.changes[:MAX_ROWS]]
+    if step.rounds:
+        lines.append(_head("rounds", colours))
+        lines.append(Text(f"×{step.rounds}", style=colours.text))
+    return Text("\n").join(lines)
+
+
+def _variable(step: Step, name: str, colours: Palette) -> list[Text]:
+    before, after = step.before.get(name), step.after.get(name)
+    shown = [literal_of(v.value, v.type) if v is not None else "–" for v in (before, after)]
+    changed = shown[0] != shown[1]
+    return [
+        Text(name, style=f"bold {colours.accent}" if changed else colours.quiet),
+        Text(shown[0], style=colours.quiet),
+        Text(shown[1], style=f"bold {colours.text}" if changed else colours.quiet),
+    ]
+
+
+def case_facets(row: Row, colours: Palette, width: int) -> Text:
+    """What there is to say of a case in the survey: its verdict, its slips, its statements."""
+    lines: list[Text] = [Text(row.title, style=f"bold {colours.text}")]
+    case, result = row.case, row.result
+    if case is not None:
+        facts = [f"line {row.script.source.line(case.span.start)}", f"fixture {case.fixture or '(default)'}"]
+        facts += [f"tags {' '.join(case.tags)}"] if case.tags else []
+        lines.append(Text(" · ".join(facts), style=colours.quiet))
+    verdict = row.verdict or "not run yet"
+    sign = P.VERDICT_SIGNS[row.verdict]
+    lines.append(Text(f"\n{sign} {verdict}", style=verdict_style(row.verdict, colours)))
+    if result is None:
+        lines.append(Text("\nr runs it, a runs all, Enter climbs its ladder", style=f"italic {colours.quiet}"))
+        return Text("\n").join(lines)
+    lines += _case_details(result, colours, width)
+    return Text("\n").join(lines)
+
+
+def _case_details(result: CaseResult, colours: Palette, width: int) -> Iterator[Text]:
+    for problem in result.problems:
+        yield Text(problem.describe(), style=colours.slip)
+    if result.case is not None and result.case.skip:
+        yield Text(result.case.skip, style=colours.text)
+    ladder = result.ladder
+    if ladder is None:
+        return
+    for verdict in ladder.slips:
+        yield from _verdict(verdict, colours, width)
+    for rung in ladder.rungs:
+        if rung.slips:
+            yield Text(f"\n{rung.number} {rung.session}> {cut(one_line(rung.text), width - 12)}", style=colours.text)
+            for verdict in rung.slips:
+                yield from _verdict(verdict, colours, width)
+    yield _head("statements", colours)
+    for rung in ladder.rungs:
+        mark = P.SLIP if rung.slips else P.MET if rung.verdicts else P.NOT_RUN
+        style = colours.slip if rung.slips else colours.met if rung.verdicts else colours.quiet
+        line = Text(f"{mark} ", style=style)
+        at = ladder.sessions.index(rung.session)
+        line.append(f"{rung.session} ", style=colours.session(at))
+        line.append(cut(one_line(rung.text), max(8, width - len(rung.session) - 4)), style=colours.text)
+        yield line

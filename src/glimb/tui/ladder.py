@@ -1,0 +1,252 @@
+"""The ladder: one case, rung by rung, with the rails of its sessions and the facets of the chosen rung."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, ClassVar
+
+from rich.text import Text
+from textual import events
+from textual.app import ComposeResult
+from textual.binding import Binding
+from textual.containers import Horizontal
+from textual.screen import Screen
+from textual.widgets import Static
+
+from glimb.engine.recorder import Step
+from glimb.suite.ladder import Ladder
+from glimb.suite.runner import CaseResult
+from glimb.tui import facets
+from glimb.tui.drawing import Row, cut, ladder_items, plural, step_items, step_title, verdict_style
+from glimb.tui.keys import KeysScreen
+from glimb.tui.lines import Item, Lines
+from glimb.tui.palette import VERDICT_SIGNS
+from glimb.tui.pane import Pane
+
+if TYPE_CHECKING:
+    from glimb.tui.app import GlimbApp
+
+KEYS = [
+    ("↑ ↓", "choose a rung"),
+    ("Enter", "climb into a call or loop"),
+    ("Esc", "climb out; from the case, back to the survey"),
+    ("x", "next slip"),
+    ("r", "run again, with the file as it is now"),
+    ("n  b", "next case, case before"),
+    ("f", "facets in full, or beside the rungs"),
+    ("Tab", "scroll the facets"),
+    ("s", "stop the run"),
+    ("t", "dark or light"),
+    ("S", "survey"),
+    ("?", "these keys"),
+    ("q", "quit"),
+]
+
+
+class Level:
+    """Where one has climbed to: the steps shown, the path to them, and which one was chosen."""
+
+    def __init__(self, title: str, steps: list[Step], chosen: int = 0) -> None:
+        self.title = title
+        self.steps = steps
+        self.chosen = chosen
+
+
+class LadderScreen(Screen[None]):
+    """Rungs at the left, facets at the right (below them where there is little room)."""
+
+    app: GlimbApp
+    BINDINGS: ClassVar = [
+        Binding("escape", "out", "out"),
+        Binding("x", "next_slip", "next slip"),
+        Binding("r", "again", "run again"),
+        Binding("n", "case(1)", "next case"),
+        Binding("b", "case(-1)", "case before"),
+        Binding("f", "full", "facets"),
+        Binding("s", "stop", "stop"),
+        Binding("S", "survey", "survey"),
+        Binding("question_mark", "keys", "keys"),
+        Binding("q", "app.quit", "quit"),
+    ]
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.row: Row | None = None
+        self.result: CaseResult | None = None
+        self.levels: list[Level] = []
+        self.rung = 0
+        self.full = False
+        self.changed = False
+
+    def compose(self) -> ComposeResult:
+        yield Static("", id="head")
+        with Horizontal(id="body"):
+            yield Lines(id="rungs")
+            yield Pane(id="facets")
+        yield Static("", id="foot")
+
+    @property
+    def lines(self) -> Lines:
+        return self.query_one("#rungs", Lines)
+
+    @property
+    def ladder(self) -> Ladder | None:
+        return self.result.ladder if self.result is not None else None
+
+    def on_mount(self) -> None:
+        self.lines.focus()
+        self.draw()
+
+    def on_resize(self, event: events.Resize) -> None:
+        self.set_class(event.size.width < 100, "narrow")
+        self.call_after_refresh(self.draw)
+
+    # -- contents
+
+    def show_case(self, row: Row) -> None:
+        """Show another case; its ladder comes when it has been run."""
+        self.row, self.result = row, None
+        self.levels, self.rung, self.changed = [], 0, False
+        self.draw()
+
+    def show_result(self, result: CaseResult) -> None:
+        self.result = result
+        self.levels, self.changed = [], False
+        self.draw()
+
+    def draw(self) -> None:
+        """Draw everything anew."""
+        if not self.is_mounted:
+            return
+        colours, lines = self.app.colours, self.lines
+        width = (lines.size.width or self.size.width) - 1
+        if self.levels:
+            level = self.levels[-1]
+            lines.show(step_items(level.steps, colours, width), level.chosen, colours.chosen)
+        elif self.ladder is not None:
+            lines.show(ladder_items(self.ladder, colours, width), self.rung, colours.chosen)
+        else:
+            lines.show([Item([Text(f"  {line}", style=colours.text)]) for line in self._why_empty()], None, colours.chosen)
+        self._draw_head()
+        self._draw_facets()
+
+    def _why_empty(self) -> list[str]:
+        """What to say where there is no ladder."""
+        if self.result is None:
+            return ["", "running ..."] if self.row is not None else ["", "Choose a case in the survey: S"]
+        lines = ["", f"This case was not run: it is {self.result.verdict}.", ""]
+        for problem in self.result.problems:
+            lines += problem.describe().split("\n")
+        if self.result.case is not None and self.result.case.skip:
+            lines.append(self.result.case.skip)
+        return lines
+
+    def _draw_head(self) -> None:
+        colours = self.app.colours
+        head = Text(" Ladder ", style=f"bold reverse {colours.accent}")
+        if self.row is not None:
+            verdict = self.result.verdict if self.result is not None else ""
+            head.append(f"  {VERDICT_SIGNS[verdict]} ", style=verdict_style(verdict, colours))
+            head.append(cut(self.row.title, 70), style=f"bold {colours.text}")
+            for level in self.levels:
+                head.append(f" › {level.title}", style=colours.accent)
+            if not self.levels and self.ladder is not None:
+                slips = self.ladder.slip_count
+                told = f"  {self.ladder.met_count} met"
+                head.append(told, style=colours.met)
+                if slips:
+                    head.append(f"  {plural(slips, 'slip')}", style=f"bold {colours.slip}")
+            if self.changed:
+                head.append("  the file has changed: r runs it again", style=f"bold {colours.warn}")
+        self.query_one("#head", Static).update(head)
+        keys = "Enter in  Esc out  x next slip  r run again  n b cases  f facets  S survey  ? keys"
+        if self.row is not None and self.result is None:
+            keys = "running, s stops  " + keys
+        self.query_one("#foot", Static).update(Text(" " + keys, style=colours.quiet))
+
+    def _draw_facets(self) -> None:
+        colours, pane = self.app.colours, self.query_one("#facets", Pane)
+        key = self.lines.key
+        ladder = self.ladder
+        if self.levels and key is not None:
+            step = self.levels[-1].steps[key]
+            pane.draw(lambda width: facets.step_facets(step, colours, width))
+        elif ladder is not None and key is not None:
+            rung = ladder.rungs[key]
+            pane.draw(lambda width: facets.rung_facets(rung, colours, width))
+        else:
+            pane.draw(lambda width: Text("The facets of the chosen rung stand here.", style=colours.quiet))
+
+    # -- messages
+
+    def on_lines_chosen(self, message: Lines.Chosen) -> None:
+        if self.levels:
+            self.levels[-1].chosen = message.key
+        else:
+            self.rung = message.key
+        self._draw_facets()
+
+    def on_lines_entered(self, message: Lines.Entered) -> None:
+        """Climb into a call; where it holds one routine only, straight into that."""
+        if self.levels:
+            step = self.levels[-1].steps[message.key]
+            steps, title = step.steps, step_title(step)
+        elif self.ladder is not None:
+            rung = self.ladder.rungs[message.key]
+            steps, title = rung.steps, f"rung {rung.number}"
+        else:
+            return
+        if len(steps) == 1 and steps[0].frame is not None:
+            title = steps[0].frame.name
+            steps = steps[0].steps
+        if not steps:
+            self.notify("there is nothing inside")
+            return
+        self.levels.append(Level(title, steps))
+        self.draw()
+
+    # -- keys
+
+    def action_out(self) -> None:
+        if self.full:
+            self.action_full()
+        elif self.levels:
+            self.levels.pop()
+            self.draw()
+        else:
+            self.app.show_survey()
+
+    def action_next_slip(self) -> None:
+        ladder = self.ladder
+        if ladder is None:
+            return
+        self.levels = []
+        order = [*range(self.rung + 1, len(ladder.rungs)), *range(self.rung + 1)]
+        found = next((n for n in order if ladder.rungs[n].slips), None)
+        if found is None:
+            self.notify("no slip in this case")
+            found = self.rung
+        self.rung = found
+        self.draw()
+
+    def action_again(self) -> None:
+        if self.row is not None:
+            self.app.run_again(self.row)
+
+    def action_case(self, by: int) -> None:
+        self.app.neighbour(by)
+
+    def action_full(self) -> None:
+        """Give the facets the whole screen, or their side of it."""
+        self.full = not self.full
+        self.set_class(self.full, "full")
+        (self.query_one("#facets", Pane) if self.full else self.lines).focus()
+        self.call_after_refresh(self._draw_facets)
+
+    def action_stop(self) -> None:
+        self.app.worker.stop()
+
+    def action_survey(self) -> None:
+        self.app.show_survey()
+
+    def action_keys(self) -> None:
+        self.app.push_screen(KeysScreen("Ladder", KEYS, True))

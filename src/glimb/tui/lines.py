@@ -1,0 +1,157 @@
+"""A list of drawn items, one of them chosen. Items have one line or several; it draws only what is in sight."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from typing import NamedTuple
+
+from rich.segment import Segment
+from rich.style import Style
+from rich.text import Text
+from textual import events
+from textual.binding import Binding
+from textual.geometry import Region, Size
+from textual.message import Message
+from textual.scroll_view import ScrollView
+from textual.strip import Strip
+
+
+class Item(NamedTuple):
+    """Lines that belong together; one without a key cannot be chosen."""
+
+    lines: list[Text]
+    key: int | None = None
+
+
+class Lines(ScrollView, can_focus=True):
+    """Shows items and moves a choice among them."""
+
+    BINDINGS = [
+        Binding("down,j", "move(1)", "next", show=False),
+        Binding("up,k", "move(-1)", "previous", show=False),
+        Binding("pagedown,space", "page(1)", "page on", show=False),
+        Binding("pageup", "page(-1)", "page back", show=False),
+        Binding("home,g", "edge(0)", "first", show=False),
+        Binding("end,G", "edge(-1)", "last", show=False),
+        Binding("enter", "enter", "go in", show=False),
+    ]
+
+    class Chosen(Message):
+        """Another item has been chosen."""
+
+        def __init__(self, key: int) -> None:
+            super().__init__()
+            self.key = key
+
+    class Entered(Message):
+        """Enter was pressed on an item."""
+
+        def __init__(self, key: int) -> None:
+            super().__init__()
+            self.key = key
+
+    def __init__(self, **arguments: str) -> None:
+        super().__init__(**arguments)  # type: ignore[arg-type]
+        self.items: list[Item] = []
+        self.starts: list[int] = []
+        self.chosen = 0
+        self.highlight = "#333333"
+
+    @property
+    def key(self) -> int | None:
+        """Key of the chosen item."""
+        return self.items[self.chosen].key if self.items else None
+
+    def show(self, items: list[Item], key: int | None, highlight: str) -> None:
+        """Show other items, choosing the one with `key` or the nearest that can be chosen."""
+        self.items = items
+        self.highlight = highlight
+        self.starts, at = [], 0
+        for item in items:
+            self.starts.append(at)
+            at += len(item.lines)
+        self.virtual_size = Size(max(1, self.size.width), max(1, at))
+        keys = [i for i, item in enumerate(items) if item.key is not None]
+        self.chosen = next((i for i in keys if items[i].key == key), keys[0] if keys else 0)
+        self.refresh()
+        self.call_after_refresh(self._keep_in_sight)
+
+    def choose(self, key: int) -> None:
+        """Choose the item with this key."""
+        for number, item in enumerate(self.items):
+            if item.key == key:
+                self._choose(number)
+                return
+
+    def _choose(self, number: int) -> None:
+        if number != self.chosen and self.items[number].key is not None:
+            self.chosen = number
+            self.refresh()
+            self._keep_in_sight()
+            self.post_message(self.Chosen(self.items[number].key or 0))
+
+    def _keep_in_sight(self) -> None:
+        if self.items:
+            region = Region(0, self.starts[self.chosen], 1, len(self.items[self.chosen].lines))
+            self.scroll_to_region(region, animate=False, force=True)
+
+    def action_move(self, by: int) -> None:
+        number = self.chosen + by
+        while 0 <= number < len(self.items):
+            if self.items[number].key is not None:
+                self._choose(number)
+                return
+            number += by
+        if by < 0:
+            self.scroll_home(animate=False)
+
+    def action_page(self, by: int) -> None:
+        if not self.items:
+            return
+        line = self.starts[self.chosen] + by * max(1, self.size.height - 2)
+        number = max(0, min(len(self.items) - 1, bisect_right(self.starts, line) - 1))
+        self._choose_near(number, by)
+
+    def action_edge(self, index: int) -> None:
+        if self.items:
+            self._choose_near(index % len(self.items), 1 if index == 0 else -1)
+
+    def _choose_near(self, number: int, by: int) -> None:
+        keys = [i for i, item in enumerate(self.items) if item.key is not None]
+        if keys:
+            self._choose(min(keys, key=lambda i: (abs(i - number), -by * i)))
+
+    def action_enter(self) -> None:
+        if self.key is not None:
+            self.post_message(self.Entered(self.key))
+
+    def on_click(self, event: events.Click) -> None:
+        line = event.y + self.scroll_offset.y
+        if self.items and line < self.starts[-1] + len(self.items[-1].lines):
+            number = bisect_right(self.starts, line) - 1
+            if number == self.chosen and event.chain > 1:
+                self.action_enter()
+            else:
+                self._choose(number)
+
+    def render_line(self, y: int) -> Strip:
+        line = y + self.scroll_offset.y
+        width = self.size.width
+        base = self.rich_style
+        if not self.items or line >= self.starts[-1] + len(self.items[-1].lines):
+            return Strip.blank(width, base)
+        number = bisect_right(self.starts, line) - 1
+        text = self.items[number].lines[line - self.starts[number]]
+        if number == self.chosen and self.items[number].key is not None:
+            base += Style(bgcolor=self.highlight)
+            mark = "▌" if self.has_focus else " "
+            text = Text(mark, style="bold") + text[1:]
+        segments = [s for s in text.render(self.app.console) if s.text != "\n"]
+        drawn = [Segment(s.text, base + s.style if s.style else base) for s in segments]
+        return Strip(drawn).adjust_cell_length(width, base)
+
+    def on_focus(self) -> None:
+        self.refresh()
+
+    def on_blur(self) -> None:
+        self.refresh()

@@ -1,0 +1,202 @@
+"""The survey: all cases of a project with their verdicts; run one, run all, go to a ladder."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, ClassVar
+
+from rich.text import Text
+from textual import events
+from textual.app import ComposeResult
+from textual.binding import Binding
+from textual.containers import Horizontal
+from textual.screen import Screen
+from textual.widgets import Static
+
+from glimb.suite.script import Script
+from glimb.tui import facets
+from glimb.tui.drawing import Row, plural, survey_items
+from glimb.tui.keys import KeysScreen
+from glimb.tui.lines import Lines
+from glimb.tui.palette import MET, SLIP
+from glimb.tui.pane import Pane
+from glimb.tui.worker import CaseDone, CaseId, RunEnded
+
+if TYPE_CHECKING:
+    from glimb.tui.app import GlimbApp
+
+KEYS = [
+    ("↑ ↓", "choose a case"),
+    ("Enter", "climb its ladder"),
+    ("r", "run the chosen case"),
+    ("a", "run all cases"),
+    ("x", "next case that slipped"),
+    ("s", "stop the run"),
+    ("Tab", "scroll the pane at the side"),
+    ("t", "dark or light"),
+    ("L", "the ladder seen last"),
+    ("?", "these keys"),
+    ("q", "quit"),
+]
+
+
+class SurveyScreen(Screen[None]):
+    """Cases by script at the left, the chosen one at the right."""
+
+    app: GlimbApp
+    BINDINGS: ClassVar = [
+        Binding("r", "run_one", "run"),
+        Binding("a", "run_all", "run all"),
+        Binding("x", "next_slip", "next slip"),
+        Binding("s", "stop", "stop"),
+        Binding("L", "ladder", "ladder"),
+        Binding("question_mark", "keys", "keys"),
+        Binding("q", "app.quit", "quit"),
+    ]
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.rows: list[Row] = []
+        self.asked = 0
+        self.done = 0
+
+    def compose(self) -> ComposeResult:
+        yield Static("", id="head")
+        with Horizontal(id="body"):
+            yield Lines(id="cases")
+            yield Pane(id="side")
+        yield Static("", id="foot")
+
+    @property
+    def lines(self) -> Lines:
+        return self.query_one("#cases", Lines)
+
+    def on_mount(self) -> None:
+        self.lines.focus()
+        self.draw()
+
+    def on_resize(self, event: events.Resize) -> None:
+        self.query_one("#side").display = event.size.width >= 100
+        self.call_after_refresh(self.draw)
+
+    # -- contents
+
+    def show_scripts(self, scripts: list[Script]) -> None:
+        """Show other scripts, keeping the results of cases that are still there."""
+        old = {(r.script.path, r.title): r.result for r in self.rows}
+        self.rows = []
+        for script in scripts:
+            if script.problems:
+                self.rows.append(Row((script.path, 0), script, None))
+            else:
+                self.rows += [Row((script.path, n), script, case) for n, case in enumerate(script.cases)]
+        for row in self.rows:
+            row.result = old.get((row.script.path, row.title))
+        self.draw()
+
+    def row(self, case_id: CaseId) -> Row | None:
+        return next((r for r in self.rows if r.id == case_id), None)
+
+    @property
+    def chosen(self) -> Row | None:
+        key = self.lines.key
+        return self.rows[key] if key is not None and key < len(self.rows) else None
+
+    def draw(self) -> None:
+        """Draw everything anew."""
+        colours = self.app.colours
+        lines = self.lines
+        width = lines.size.width or self.size.width
+        shown = {str(r.script.path): self.app.shown(r.script.path) for r in self.rows}
+        lines.show(survey_items(self.rows, shown, colours, width - 2), lines.key, colours.chosen)
+        self._draw_head()
+        self._draw_side()
+
+    def _draw_head(self) -> None:
+        colours = self.app.colours
+        head = Text(" Survey ", style=f"bold reverse {colours.accent}")
+        head.append(f"  {self.app.title_text}  ", style=f"bold {colours.text}")
+        counts = {v: sum(r.verdict == v for r in self.rows) for v in ("met", "slipped", "broken", "skipped")}
+        head.append(f"{MET} {counts['met']} met  ", style=colours.met)
+        slips = counts["slipped"] + counts["broken"]
+        head.append(f"{SLIP} {slips} slipped  ", style=f"bold {colours.slip}" if slips else colours.quiet)
+        rest = len(self.rows) - sum(counts.values())
+        head.append(f"{plural(rest, 'case')} not run", style=colours.quiet) if rest else None
+        self.query_one("#head", Static).update(head)
+        foot = Text(" ")
+        if self.asked:
+            filled = round(20 * self.done / self.asked)
+            foot.append("█" * filled + "░" * (20 - filled), style=colours.accent)
+            foot.append(f" {self.done} of {self.asked}   s stops  ", style=colours.text)
+        foot.append("Enter ladder  r run  a run all  x next slip  ? keys  q quit", style=colours.quiet)
+        self.query_one("#foot", Static).update(foot)
+
+    def _draw_side(self) -> None:
+        row = self.chosen
+        colours = self.app.colours
+        if row is not None:
+            self.query_one("#side", Pane).draw(lambda width: facets.case_facets(row, colours, width))
+        else:
+            hint = "There are no cases here.\n\nA project has glimb.toml and cases/*.sql;\n`glimb demo DIR` writes one to look at."
+            self.query_one("#side", Pane).draw(lambda width: Text(hint, style=colours.quiet))
+
+    # -- messages
+
+    def on_lines_chosen(self, message: Lines.Chosen) -> None:
+        self._draw_side()
+
+    def on_lines_entered(self, message: Lines.Entered) -> None:
+        row = self.rows[message.key]
+        if row.case is not None:
+            self.app.open_ladder(row)
+
+    def case_done(self, message: CaseDone) -> None:
+        """A case has been run."""
+        row = self.row(message.case_id)
+        if row is not None:
+            row.result, row.running = message.result, False
+        self.done += 1
+        self.draw()
+
+    def run_ended(self, message: RunEnded) -> None:
+        for row in self.rows:
+            row.running = False
+        self.asked = self.done = 0
+        self.draw()
+        if message.stopped:
+            self.notify("stopped", severity="warning")
+
+    # -- keys
+
+    def _run(self, rows: list[Row]) -> None:
+        for row in rows:
+            row.running = True
+        self.asked += len(rows)
+        self.app.worker.run([(row.id, row.script) for row in rows])
+        self.draw()
+
+    def action_run_one(self) -> None:
+        chosen = self.chosen
+        if chosen is not None:
+            self.app.reread(lambda: self._run([r for r in self.rows if r.id == chosen.id]))
+
+    def action_run_all(self) -> None:
+        self.app.reread(lambda: self._run(list(self.rows)))
+
+    def action_stop(self) -> None:
+        self.app.worker.stop()
+
+    def action_next_slip(self) -> None:
+        start = (self.lines.key or 0) + 1
+        order = [*range(start, len(self.rows)), *range(start)]
+        found = next((n for n in order if self.rows[n].verdict in ("slipped", "broken")), None)
+        if found is None:
+            self.notify("no case has slipped")
+        else:
+            self.lines.choose(found)
+
+    def action_ladder(self) -> None:
+        self.app.show_ladder()
+
+    def action_keys(self) -> None:
+        self.app.push_screen(KeysScreen("Survey", KEYS, False))
+
