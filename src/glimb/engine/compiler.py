@@ -109,10 +109,11 @@ class Compiler:
         elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt):
             writer.recording = False
             writer.statement(bound)
-            function.line(f"return (), None, count, ()")
+            function.line("return (), None, count, ()")
         elif isinstance(bound, R.CallStmt):
             self._write_call(writer, bound)
         else:
+            writer.recording = recording and not isinstance(bound, R.TransactionStmt | R.SchemaStmt)
             writer.statement(bound)
             function.line(f"return {unit.constant(NOTHING, 'NOTHING')}")
         namespace, code = unit.compile()

@@ -233,6 +233,14 @@ def read_steps(events: list[Any]) -> list[Step]:
     return _Reader(events).read()
 
 
+def last_step(steps: list[Step]) -> Step:
+    """The statement that ran last, innermost: where an exception that left all of them was raised."""
+    step = steps[-1]
+    while step.steps:
+        step = step.steps[-1]
+    return step
+
+
 def walk_steps(steps: list[Step]) -> Iterator[Step]:
     """All steps, parents first."""
     for step in steps:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from glimb.engine.conditions import Condition
 from glimb.engine.outcome import HeldLock, Outcome
-from glimb.engine.recorder import Step, read_steps
+from glimb.engine.recorder import Step, last_step, read_steps
 from glimb.lang.source import Source
 from glimb.suite.judge import Verdict
 from glimb.suite.script import Case
@@ -50,6 +51,9 @@ class Rung:
         """What happened inside, when it was recorded."""
         if self._steps is None:
             self._steps = read_steps(self.last.trace) if self.last.trace else []
+            failure = self.last.failure
+            if failure is not None and self._steps:
+                last_step(self._steps).condition = Condition(failure.sqlstate, failure.message)
         return self._steps
 
 

@@ -87,13 +87,15 @@ def _script_line(path: str, rows: list[Row], shown: dict[str, str], colours: Pal
     signs = Text("".join(P.VERDICT_SIGNS[r.verdict] for r in mine[: max(4, width // 3)]))
     for at, row in enumerate(mine[: len(signs)]):
         signs.stylize(verdict_style(row.verdict, colours), at, at + 1)
-    line = Text(f" {cut(shown[path], max(8, width - len(signs) - 4))}  ", style=f"bold {colours.accent}")
-    return line + signs
+    line = Text()
+    line.append(f" {cut(shown[path], max(8, width - len(signs) - 4))}  ", style=f"bold {colours.accent}")
+    return line.append_text(signs)
 
 
 def _case_line(row: Row, colours: Palette, width: int) -> Text:
     sign = "▶" if row.running else P.VERDICT_SIGNS[row.verdict]
-    line = Text(f"   {sign} ", style=colours.accent if row.running else verdict_style(row.verdict, colours))
+    line = Text()
+    line.append(f"   {sign} ", style=colours.accent if row.running else verdict_style(row.verdict, colours))
     tail = _case_tail(row)
     room = width - 6 - (len(tail) + 2 if width >= 60 else 0)
     title = cut(row.title, room)
@@ -152,7 +154,6 @@ class RailPlan:
 
 def rails(plan: RailPlan, number: int, second: bool, colours: Palette) -> Text:
     """The rails of all sessions beside one line of a rung: at its statement, or (`second`) behind it."""
-    rung = plan.ladder.rungs[number]
     before = plan.slots[number - 1] if number else None
     after = plan.slots[number]
     wanted = plan.wanted(number)
@@ -166,7 +167,6 @@ def rails(plan: RailPlan, number: int, second: bool, colours: Palette) -> Text:
             new = after[session][slot]
             line.append(_lock_sign(old, new, second, wanted), style=colour)
         line.append(" ")
-    del rung
     return line
 
 
@@ -246,7 +246,7 @@ def _session_heads(ladder: Ladder, colours: Palette) -> Text:
     """The names of the sessions above their rails, as far as they fit, then all of them."""
     line = Text(" ")
     for at, session in enumerate(ladder.sessions):
-        line.append(cut(session, RAIL_WIDTH - 1).ljust(RAIL_WIDTH), style=f"bold underline {colours.session(at)}")
+        line.append(session[: RAIL_WIDTH - 1].ljust(RAIL_WIDTH), style=colours.session(at))
     line.append("     ")
     for at, session in enumerate(ladder.sessions):
         line.append(f"{session} ", style=f"bold {colours.session(at)}")
@@ -273,12 +273,12 @@ def signs(ladder: Ladder, rung: Rung, number: int, colours: Palette) -> Text:
     if outcome.waiting is not None:
         add(f"{P.WAIT} waits for {', '.join(outcome.waiting.sessions)} on {_place(outcome)}", colours.warn)
         if rung.ended_at is not None:
-            add(f"until {ladder.rungs[rung.ended_at].number}:", colours.quiet)
+            add(f"until rung {ladder.rungs[rung.ended_at].number}, then", colours.quiet)
     for text, style in _outcome_signs(rung.last, colours):
         add(text, style)
     for other in ladder.rungs:
         if other.ended_at == number and other.session != rung.session:
-            add(f"{P.WAKE} {other.session} goes on at {other.number}", colours.warn)
+            add(f"{P.WAKE} {other.session} goes on with rung {other.number}", colours.warn)
     if not line.plain:
         add("done", colours.faint)
     return line
@@ -351,12 +351,12 @@ def step_items(steps: list[Step], colours: Palette, width: int) -> list[Item]:
 def _step_line(step: Step, colours: Palette, width: int) -> Text:
     if step.frame is not None:
         arguments = ", ".join(f"{v.name} = {cut(literal_of(v.value, v.type), 20)}" for v in step.assigned)
-        line = Text(f"   {P.WAKE} ", style=colours.accent)
+        line = Text().append(f"   {P.WAKE} ", style=colours.accent)
         line.append(cut(f"{step.frame.name}({arguments})", width - 6), style=f"bold {colours.text}")
         return line
     info = step.info
     assert info is not None
-    line = Text(f" {info.source.line(info.span.start):>4} ", style=colours.quiet)
+    line = Text().append(f" {info.source.line(info.span.start):>4} ", style=colours.quiet)
     room = max(16, (width - 8) * 3 // 5)
     text = one_line(info.source[info.span])
     if info.is_loop or info.name in ("if", "case", "row"):
@@ -385,7 +385,8 @@ def _step_signs(step: Step, colours: Palette) -> Text:
     if step.rounds:
         parts.append(f"×{step.rounds}  ", style=f"bold {colours.accent}")
     if step.condition is not None:
-        parts.append(f"{step.condition.sqlstate} → handler  ", style=f"bold {colours.warn}")
+        told = " → handler  " if step.handled else "  "
+        parts.append(f"{step.condition.sqlstate}{told}", style=f"bold {colours.warn if step.handled else colours.slip}")
     if step.steps:
         parts.append("↵", style=colours.accent)
     return parts

@@ -147,7 +147,7 @@ def _change(change: Change, colours: Palette) -> Text:
         shown = ", ".join(f"{n} {literal_of(v, t)}" for n, v, t in zip(names, row or (), types, strict=True))
         return Text(f"{sign} {table.name}: {shown}", style=colours.met if sign == "+" else colours.slip)
     key = f"({', '.join(literal_of(v, types[c]) for v, c in zip(change.key, table.primary.columns, strict=True))})" if table.primary else ""
-    text = Text(f"~ {table.name} {key}", style=colours.text)
+    text = Text().append(f"~ {table.name} {key}", style=colours.text)
     for name, old, new, type_ in zip(names, change.before, change.after, types, strict=True):
         if old != new:
             text.append(f"\n    {name} {literal_of(old, type_)} → {literal_of(new, type_)}", style=colours.accent)
@@ -170,7 +170,8 @@ def step_facets(step: Step, colours: Palette, width: int) -> Text:
     if step.condition is not None:
         lines.append(_head("condition", colours))
         lines.append(Text(f"{step.condition.sqlstate} '{step.condition.message}'", style=f"bold {colours.slip}"))
-        lines.append(Text("a handler took it", style=colours.warn))
+        told = "a handler took it" if step.handled else "no handler took it"
+        lines.append(Text(told, style=colours.warn))
     if step.changes:
         lines.append(_head("changes", colours))
         lines += [_change(c, colours) for c in step.changes[:MAX_ROWS]]
@@ -228,7 +229,7 @@ def _case_details(result: CaseResult, colours: Palette, width: int) -> Iterator[
     for rung in ladder.rungs:
         mark = P.SLIP if rung.slips else P.MET if rung.verdicts else P.NOT_RUN
         style = colours.slip if rung.slips else colours.met if rung.verdicts else colours.quiet
-        line = Text(f"{mark} ", style=style)
+        line = Text().append(f"{mark} ", style=style)
         at = ladder.sessions.index(rung.session)
         line.append(f"{rung.session} ", style=colours.session(at))
         line.append(cut(one_line(rung.text), max(8, width - len(rung.session) - 4)), style=colours.text)

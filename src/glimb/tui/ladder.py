@@ -111,6 +111,12 @@ class LadderScreen(Screen[None]):
     def show_result(self, result: CaseResult) -> None:
         self.result = result
         self.levels, self.changed = [], False
+        ladder = result.ladder
+        if ladder is not None:
+            slipped = next((n for n, rung in enumerate(ladder.rungs) if rung.slips), None)
+            if slipped is not None and not self.rung:
+                self.rung = slipped
+            self.rung = max(0, min(self.rung, len(ladder.rungs) - 1))
         self.draw()
 
     def draw(self) -> None:
@@ -142,7 +148,8 @@ class LadderScreen(Screen[None]):
 
     def _draw_head(self) -> None:
         colours = self.app.colours
-        head = Text(" Ladder ", style=f"bold reverse {colours.accent}")
+        head = Text()
+        head.append(" Ladder ", style=f"bold reverse {colours.accent}")
         if self.row is not None:
             verdict = self.result.verdict if self.result is not None else ""
             head.append(f"  {VERDICT_SIGNS[verdict]} ", style=verdict_style(verdict, colours))

@@ -145,7 +145,7 @@ class Lines(ScrollView, can_focus=True):
         if number == self.chosen and self.items[number].key is not None:
             base += Style(bgcolor=self.highlight)
             mark = "▌" if self.has_focus else " "
-            text = Text(mark, style="bold") + text[1:]
+            text = Text().append(mark).append_text(text[1:])
         segments = [s for s in text.render(self.app.console) if s.text != "\n"]
         drawn = [Segment(s.text, base + s.style if s.style else base) for s in segments]
         return Strip(drawn).adjust_cell_length(width, base)

@@ -113,14 +113,16 @@ class SurveyScreen(Screen[None]):
 
     def _draw_head(self) -> None:
         colours = self.app.colours
-        head = Text(" Survey ", style=f"bold reverse {colours.accent}")
+        head = Text()
+        head.append(" Survey ", style=f"bold reverse {colours.accent}")
         head.append(f"  {self.app.title_text}  ", style=f"bold {colours.text}")
         counts = {v: sum(r.verdict == v for r in self.rows) for v in ("met", "slipped", "broken", "skipped")}
         head.append(f"{MET} {counts['met']} met  ", style=colours.met)
         slips = counts["slipped"] + counts["broken"]
         head.append(f"{SLIP} {slips} slipped  ", style=f"bold {colours.slip}" if slips else colours.quiet)
         rest = len(self.rows) - sum(counts.values())
-        head.append(f"{plural(rest, 'case')} not run", style=colours.quiet) if rest else None
+        if rest:
+            head.append(f"{plural(rest, 'case')} not run", style=colours.quiet)
         self.query_one("#head", Static).update(head)
         foot = Text(" ")
         if self.asked:
