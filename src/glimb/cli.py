@@ -56,14 +56,13 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
 
     def command(name: str, summary: str, example: str) -> argparse.ArgumentParser:
-        added = commands.add_parser(
+        return commands.add_parser(
             name,
             help=summary,
             description=summary,
             epilog=f"example:\n  {example}",
             formatter_class=argparse.RawDescriptionHelpFormatter,
         )
-        return added
 
     opened = command("open", "open a project or script on the screen (the default)", "glimb open huts")
     opened.add_argument("path", nargs="?", type=Path, default=Path(), help="a project folder or a script (here)")
@@ -76,7 +75,9 @@ def _parser() -> argparse.ArgumentParser:
     run.set_defaults(run=_run)
 
     execute = command("exec", "run statements and print one outcome for each", "glimb exec try.sql --format jsonl")
-    execute.add_argument("file", nargs="?", default="-", metavar="FILE", help="a file of statements, or - for input (-)")
+    execute.add_argument(
+        "file", nargs="?", default="-", metavar="FILE", help="a file of statements, or - for input (-)"
+    )
     execute.add_argument("--project", type=Path, metavar="DIR", help="load the schema and routines of this project")
     execute.add_argument("--fixture", default="", metavar="NAME", help="load this fixture of the project")
     execute.add_argument("--format", choices=("text", "jsonl"), default="text", help="how to print (text)")

@@ -1,4 +1,4 @@
-"""The catalog: tables with their constraints, views and routines, by name. Its changes are undone like those of rows."""
+"""The catalog: tables with their constraints, views and routines, by name. Its changes are undone as rows' are."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ class ColumnInfo:
 
 
 class Index:
-    """Rows by key. A unique one maps a key to its row, another a key to its rows by row id. Keys with NULL are left out."""
+    """Rows by key. A unique one maps a key to its row, another a key to its rows by row id. NULL is left out."""
 
     __slots__ = ("columns", "get_key", "map", "name", "single", "unique")
 
@@ -86,7 +86,9 @@ class ForeignKey:
 
     __slots__ = ("child_index", "columns", "name", "on_delete", "on_update", "table", "target", "target_index")
 
-    def __init__(self, name: str, table: Table, columns: tuple[int, ...], target: Table, actions: tuple[str, str]) -> None:
+    def __init__(
+        self, name: str, table: Table, columns: tuple[int, ...], target: Table, actions: tuple[str, str]
+    ) -> None:
         self.name = name
         self.table = table
         self.columns = columns

@@ -215,9 +215,7 @@ class Compiler:
         function.line("if d > s.depth_limit: s.too_deep(d)")
         if recording:
             self._write_entry(writer, routine, facts, locals_)
-        writer.out = tuple(
-            t.local for t, p in zip(facts.parameters, routine.parameters, strict=True) if p.mode != "in"
-        )
+        writer.out = tuple(t.local for t, p in zip(facts.parameters, routine.parameters, strict=True) if p.mode != "in")
         has_handlers = any(isinstance(n, R.Handler) for n in walk(facts.body))
         if has_handlers:
             function.line("try:")

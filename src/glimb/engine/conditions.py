@@ -81,8 +81,6 @@ class Origin(NamedTuple):
     line: int
 
 
-
-
 class Condition(Exception):
     """An SQL condition on its way. `items` hold what SIGNAL and the engine add, by diagnostics item name."""
 
@@ -100,8 +98,6 @@ class Condition(Exception):
     def name(self) -> str:
         """Condition name, when the condition was declared without a state."""
         return str(self.items.get("condition_identifier", ""))
-
-
 
 
 def fail(sqlstate: str, message: str, **items: Any) -> NoReturn:

@@ -73,7 +73,7 @@ class Engine:
         self.elapsed = 0.0
         self.recording = False
         self.rollback_unhandled = False
-        """Whether a condition that leaves a statement rolls its transaction back (hosts differ; by default it stays)."""
+        """Whether a condition that leaves a statement rolls its transaction back (hosts differ)."""
         self.watch = Watch()
         self._running: dict[Session, Running] = {}
         self._ready: deque[tuple[Session, Condition | None]] = deque()

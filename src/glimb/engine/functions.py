@@ -66,11 +66,21 @@ _MATH = {
 }
 
 BUILTINS: dict[str, tuple[Builtin, ...]] = {
-    "abs": (Builtin(("number",), _same, "abs({0})"), Builtin(("months",), _same, "abs({0})"), Builtin(("micros",), _same, "abs({0})")),
+    "abs": (
+        Builtin(("number",), _same, "abs({0})"),
+        Builtin(("months",), _same, "abs({0})"),
+        Builtin(("micros",), _same, "abs({0})"),
+    ),
     "mod": (Builtin(("exact", "exact"), lambda t: t[1], "sql_mod({0}, {1})"),),
     "sign": (Builtin(("number",), _INT, "(({0} > 0) - ({0} < 0))"),),
-    "floor": (Builtin(("exact",), _whole, "({0} // {scale})"), Builtin(("approximate",), _DBL, "float(math.floor({0}))")),
-    "ceiling": (Builtin(("exact",), _whole, "(-(-{0} // {scale}))"), Builtin(("approximate",), _DBL, "float(math.ceil({0}))")),
+    "floor": (
+        Builtin(("exact",), _whole, "({0} // {scale})"),
+        Builtin(("approximate",), _DBL, "float(math.floor({0}))"),
+    ),
+    "ceiling": (
+        Builtin(("exact",), _whole, "(-(-{0} // {scale}))"),
+        Builtin(("approximate",), _DBL, "float(math.ceil({0}))"),
+    ),
     "round": (
         Builtin(("exact", "integer"), _same, "sql_round({0}, {1}, {digits})", optional=1),
         Builtin(("approximate", "integer"), _DBL, "sql_round_float({0}, {1})", optional=1),
@@ -84,7 +94,14 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
     "lower": (Builtin(("text",), _text_like, "{0}.lower()"),),
     "substring": (Builtin(("text", "integer", "integer"), _text_like, "sql_substring({0}, {1}, {2})", optional=1),),
     "position": (Builtin(("text", "text"), _INT, "({1}.find({0}) + 1)"),),
-    "overlay": (Builtin(("text", "text", "integer", "integer"), lambda t: T.varchar(T.length(t[0]) + T.length(t[1])), "sql_overlay({0}, {1}, {2}, {3})", optional=1),),
+    "overlay": (
+        Builtin(
+            ("text", "text", "integer", "integer"),
+            lambda t: T.varchar(T.length(t[0]) + T.length(t[1])),
+            "sql_overlay({0}, {1}, {2}, {3})",
+            optional=1,
+        ),
+    ),
     "trim_both": (Builtin(("text", "text"), _text_like, "{0}.strip(trim_character({1}))"),),
     "trim_leading": (Builtin(("text", "text"), _text_like, "{0}.lstrip(trim_character({1}))"),),
     "trim_trailing": (Builtin(("text", "text"), _text_like, "{0}.rstrip(trim_character({1}))"),),
@@ -93,13 +110,33 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
     "right": (Builtin(("text", "integer"), _text_like, "sql_right({0}, {1})"),),
     "lpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, True)", optional=1),),
     "rpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, False)", optional=1),),
-    "extract_year": tuple(Builtin((f,), _INT, "{0}.year") for f in ("date", "timestamp")) + (Builtin(("months",), _INT, "divide({0}, 12)"),),
-    "extract_month": tuple(Builtin((f,), _INT, "{0}.month") for f in ("date", "timestamp")) + (Builtin(("months",), _INT, "({0} - 12 * divide({0}, 12))"),),
-    "extract_day": tuple(Builtin((f,), _INT, "{0}.day") for f in ("date", "timestamp")) + (Builtin(("micros",), _INT, "interval_field({0}, 86_400_000_000, 0)"),),
-    "extract_hour": tuple(Builtin((f,), _INT, "{0}.hour") for f in ("time", "timestamp")) + (Builtin(("micros",), _INT, "interval_field({0}, 3_600_000_000, 24)"),),
-    "extract_minute": tuple(Builtin((f,), _INT, "{0}.minute") for f in ("time", "timestamp")) + (Builtin(("micros",), _INT, "interval_field({0}, 60_000_000, 60)"),),
-    "extract_second": tuple(Builtin((f,), _fixed(T.decimal(8, 6)), "({0}.second * 1_000_000 + {0}.microsecond)") for f in ("time", "timestamp"))
-    + (Builtin(("micros",), _fixed(T.decimal(8, 6)), "({0} - 60_000_000 * divide({0}, 60_000_000))"),),
+    "extract_year": (
+        *tuple(Builtin((f,), _INT, "{0}.year") for f in ("date", "timestamp")),
+        Builtin(("months",), _INT, "divide({0}, 12)"),
+    ),
+    "extract_month": (
+        *tuple(Builtin((f,), _INT, "{0}.month") for f in ("date", "timestamp")),
+        Builtin(("months",), _INT, "({0} - 12 * divide({0}, 12))"),
+    ),
+    "extract_day": (
+        *tuple(Builtin((f,), _INT, "{0}.day") for f in ("date", "timestamp")),
+        Builtin(("micros",), _INT, "interval_field({0}, 86_400_000_000, 0)"),
+    ),
+    "extract_hour": (
+        *tuple(Builtin((f,), _INT, "{0}.hour") for f in ("time", "timestamp")),
+        Builtin(("micros",), _INT, "interval_field({0}, 3_600_000_000, 24)"),
+    ),
+    "extract_minute": (
+        *tuple(Builtin((f,), _INT, "{0}.minute") for f in ("time", "timestamp")),
+        Builtin(("micros",), _INT, "interval_field({0}, 60_000_000, 60)"),
+    ),
+    "extract_second": (
+        *tuple(
+            Builtin((f,), _fixed(T.decimal(8, 6)), "({0}.second * 1_000_000 + {0}.microsecond)")
+            for f in ("time", "timestamp")
+        ),
+        Builtin(("micros",), _fixed(T.decimal(8, 6)), "({0} - 60_000_000 * divide({0}, 60_000_000))"),
+    ),
 }
 ALIASES = {
     "character_length": "char_length",
@@ -309,7 +346,7 @@ def row_limit(value: int | None, sqlstate: str, least: int) -> int:
 def with_ties(rows: list[Any], keys: tuple[tuple[int, bool, bool], ...], offset: int, count: int) -> int:
     """How many rows FETCH FIRST ... WITH TIES gives: those that sort like the last one come along."""
     end = offset + count
-    if not 0 < count or end >= len(rows):
+    if not count > 0 or end >= len(rows):
         return count
     last = [rows[end - 1][index] for index, _, _ in keys]
     while end < len(rows) and [rows[end][index] for index, _, _ in keys] == last:
@@ -351,7 +388,9 @@ def sort_rows(rows: list[Any], keys: tuple[tuple[int, bool, bool], ...]) -> None
     for index, descending, nulls_first in reversed(keys):
         ahead = nulls_first != descending
         if any(row[index] is None for row in rows):
-            rows.sort(key=lambda r, i=index, a=ahead: ((r[i] is None) != a, 0 if r[i] is None else r[i]), reverse=descending)  # type: ignore[misc]
+            rows.sort(
+                key=lambda r, i=index, a=ahead: ((r[i] is None) != a, 0 if r[i] is None else r[i]), reverse=descending
+            )  # type: ignore[misc]
         else:
             rows.sort(key=lambda r, i=index: r[i], reverse=descending)  # type: ignore[misc]
 

@@ -12,7 +12,7 @@ from glimb.lang.node import Node, walk
 
 
 class Access(Node):
-    """How a step finds its rows: kind `scan`, `index` (number and keys) or `hash` (own keys, and keys to probe with)."""
+    """How a step finds its rows: kind `scan`, `index` (number and keys) or `hash` (own keys, keys to probe with)."""
 
     kind: str
     number: int = 0

@@ -50,7 +50,13 @@ class StatementInfo(Marker):
     __slots__ = ("is_change", "is_loop", "source", "span", "types", "variables")
 
     def __init__(
-        self, name: str, source: Source, span: Span, variables: tuple[str, ...], types: tuple[Type, ...], is_change: bool
+        self,
+        name: str,
+        source: Source,
+        span: Span,
+        variables: tuple[str, ...],
+        types: tuple[Type, ...],
+        is_change: bool,
     ) -> None:
         super().__init__(name)
         self.source = source
@@ -87,7 +93,7 @@ class LoopFold:
         self.cut = 0
 
     def __call__(self, events: list[Any], number: int) -> int:
-        """Called at the start of round `number` when the loop has written much; gives the next length to be called at."""
+        """Called at the start of round `number` when much has been written; gives the next length to be called at."""
         if self.cut:
             del events[self.cut :]
             events.append(Gap(number))
@@ -107,7 +113,20 @@ class Variable(NamedTuple):
 class Step:
     """One executed statement of a routine: what it assigned and changed, what it called, what interrupted it."""
 
-    __slots__ = ("after", "assigned", "before", "changes", "condition", "frame", "handled", "info", "round", "row_count", "rounds", "steps")
+    __slots__ = (
+        "after",
+        "assigned",
+        "before",
+        "changes",
+        "condition",
+        "frame",
+        "handled",
+        "info",
+        "round",
+        "rounds",
+        "row_count",
+        "steps",
+    )
 
     def __init__(self, info: StatementInfo | None, frame: FrameInfo | None, before: dict[str, Variable]) -> None:
         self.info = info

@@ -180,7 +180,9 @@ class Definer:
         types = [p.type for p in routine.parameters]
         same = [r for r in group if [p.type for p in r.parameters] == types]
         if same and not node.replace:
-            self.binder.fail("42710", f"{same[0].kind_word} {same[0].signature} exists already", node, "CREATE OR REPLACE")
+            self.binder.fail(
+                "42710", f"{same[0].kind_word} {same[0].signature} exists already", node, "CREATE OR REPLACE"
+            )
         if group and group[0].kind != routine.kind:
             self.binder.fail("42710", f"{routine.name} is a {group[0].kind_word} already", node)
         kept = tuple(r for r in group if r not in same)

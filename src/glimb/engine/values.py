@@ -1,4 +1,4 @@
-"""Values at run time: conversions between types (clause 6.13, 9.2), their texts, and checks. Called by generated code."""
+"""Values at run time: conversions between types (clauses 6.13, 9.2), texts, checks. Called by generated code."""
 
 from __future__ import annotations
 

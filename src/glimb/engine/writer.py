@@ -184,7 +184,7 @@ class Writer:
         while True:
             found = key.child_index.map.get(wanted)
             rows = list(found.values()) if found and not key.child_index.unique else [found] if found else []
-            if all([not self.session.lock_row(key.table, child) for child in rows]):
+            if all(not self.session.lock_row(key.table, child) for child in rows):
                 return rows
 
     def _check_children(self, key: ForeignKey, row: Row) -> None:
@@ -197,9 +197,7 @@ class Writer:
             self._violated(key, f"{key.table.name} still refers to {shown} of {key.target.name}")
 
     def _violated(self, key: ForeignKey, message: str) -> None:
-        raise Condition(
-            "23503", f"{message} ({key.name})", {"table_name": key.table.name, "constraint_name": key.name}
-        )
+        raise Condition("23503", f"{message} ({key.name})", {"table_name": key.table.name, "constraint_name": key.name})
 
     def _cascade_delete(self, table: Table, row: Row) -> None:
         for key in table.referenced:

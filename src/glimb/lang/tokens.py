@@ -152,7 +152,9 @@ def _value(kind: str, raw: str, span: Span, source: Source, problems: list[Probl
         problems.append(Problem(SYNTAX, f"this {what} is not closed", span, f"end it with {quote}", source))
     body = (body[:-1] if closed else body).replace(quote * 2, quote)
     if kind == "unicode":
-        return _UNICODE_ESCAPE.sub(lambda m: "\\" if m.group() == "\\\\" else _character(m, span, source, problems), body)
+        return _UNICODE_ESCAPE.sub(
+            lambda m: "\\" if m.group() == "\\\\" else _character(m, span, source, problems), body
+        )
     if kind == "bytes" and (len("".join(body.split())) % 2 or re.search(r"[^0-9a-fA-F\s]", body)):
         problems.append(Problem(SYNTAX, "a binary literal holds pairs of hexadecimal digits", span, source=source))
         return ""

@@ -610,4 +610,3 @@ class Savepoint(Statement):
 
 class ReleaseSavepoint(Statement):
     name: str
-

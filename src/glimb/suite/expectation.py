@@ -139,7 +139,9 @@ def literal(source: Source, text: str, start: int) -> Value:
         span = Span(start + problem.span.start, start + max(problem.span.end, problem.span.start + 1))
         raise ProblemError(Problem(problem.sqlstate, problem.message, span, problem.hint, source)) from None
     except Condition as condition:
-        raise ProblemError(Problem(condition.sqlstate, condition.message, Span(start, start + len(text)), "", source)) from None
+        raise ProblemError(
+            Problem(condition.sqlstate, condition.message, Span(start, start + len(text)), "", source)
+        ) from None
     if not isinstance(bound, Const):
         raise ProblemError(Problem("42601", f"`{text}` is no literal", Span(start, start + len(text)), "", source))
     return Value(bound.value, bound.type, text)

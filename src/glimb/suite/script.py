@@ -176,7 +176,9 @@ class _Reader:
             self.last.expectations.extend(found)
         elif self.case is None or not self.case.problems:
             hint = "expectations stand below a statement, or at the start of a session's part"
-            self._blame(Problem("42601", "there is no statement above this expectation", marks[0].span, hint, self.source))
+            self._blame(
+                Problem("42601", "there is no statement above this expectation", marks[0].span, hint, self.source)
+            )
 
     # -- arranging lines
 
@@ -249,7 +251,9 @@ class _Reader:
         while words:
             word = words.pop(0).lower()
             if word == "isolation":
-                level = next((v for v in ISOLATION_LEVELS if [w.lower() for w in words[: len(v.split())]] == v.split()), None)
+                level = next(
+                    (v for v in ISOLATION_LEVELS if [w.lower() for w in words[: len(v.split())]] == v.split()), None
+                )
                 if level is None:
                     self._fail("an isolation level is missing", span, ", ".join(ISOLATION_LEVELS))
                 settings["isolation"] = level
@@ -260,7 +264,11 @@ class _Reader:
                 settings["patience"] = self._duration(words.pop(0), span)
             else:
                 known = ("isolation", "autocommit", "patience")
-                self._fail(f"`{word}` is no setting of a session", span, nearest(word, known) or "isolation, autocommit on|off, patience 5s")
+                self._fail(
+                    f"`{word}` is no setting of a session",
+                    span,
+                    nearest(word, known) or "isolation, autocommit on|off, patience 5s",
+                )
         return settings
 
     def _duration(self, text: str, span: Span) -> float:

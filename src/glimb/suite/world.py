@@ -126,7 +126,9 @@ def read_csv(source: Source) -> Iterator[list[Field]]:
             if at == end or text[at] == "\n":
                 record.append(Field(None, Span(at, at)))
         elif at < end and text[at] != "\n":
-            raise ProblemError(Problem("22018", "a comma or the end of the line must follow a quote", Span(at, at + 1), "", source))
+            raise ProblemError(
+                Problem("22018", "a comma or the end of the line must follow a quote", Span(at, at + 1), "", source)
+            )
         if at >= end or text[at] == "\n":
             at += 1
             if record != [Field(None, record[0].span)]:

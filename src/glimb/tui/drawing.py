@@ -96,7 +96,7 @@ def _case_line(row: Row, colours: Palette, width: int) -> Text:
     sign = "▶" if row.running else P.VERDICT_SIGNS[row.verdict]
     line = Text()
     line.append(f"   {sign} ", style=colours.accent if row.running else verdict_style(row.verdict, colours))
-    tail = _case_tail(row)
+    tail = _case_tail(row, width >= 90)
     room = width - 6 - (len(tail) + 2 if width >= 60 else 0)
     title = cut(row.title, room)
     style = f"bold {colours.slip}" if row.verdict in ("slipped", "broken") else colours.text
@@ -106,18 +106,18 @@ def _case_line(row: Row, colours: Palette, width: int) -> Text:
     return line
 
 
-def _case_tail(row: Row) -> str:
-    """Sessions, statements, expectations met and time, in columns."""
+def _case_tail(row: Row, roomy: bool) -> str:
+    """Sessions, statements, expectations met and time, in columns; only the third where there is little room."""
     case, result = row.case, row.result
     if case is None:
-        return " " * 33
+        return " " * (34 if roomy else 6)
     sessions = plural(len(case.sessions()), "session")
     statements = sum(isinstance(s, StatementStep) for s in case.steps)
     met = ""
     if result is not None and result.ladder is not None:
         met = f"{result.ladder.met_count}/{result.ladder.met_count + result.ladder.slip_count}"
     time = f"{result.seconds * 1000:.1f} ms" if result is not None and result.seconds else ""
-    return f"{sessions:>10} {statements:>3} st {met:>6} {time:>9}"
+    return f"{sessions:>10} {statements:>3} st {met:>6} {time:>9}" if roomy else f"{met:>6}"
 
 
 # ---- ladder: rails --------------------------------------------------------------------------------------------------
@@ -305,7 +305,10 @@ def _outcome_signs(outcome: Outcome, colours: Palette) -> Iterator[tuple[str, st
     for name, type_, value in outcome.out:
         yield f"{name} = {cut(literal_of(value, type_), 24)}", colours.text
     if outcome.notes:
-        yield f"note {cut(outcome.notes[0], 40)}" + (f" +{len(outcome.notes) - 1}" if len(outcome.notes) > 1 else ""), colours.quiet
+        yield (
+            f"note {cut(outcome.notes[0], 40)}" + (f" +{len(outcome.notes) - 1}" if len(outcome.notes) > 1 else ""),
+            colours.quiet,
+        )
     for event in outcome.events:
         yield from _event_sign(event, colours)
 
@@ -373,7 +376,10 @@ def _step_signs(step: Step, colours: Palette) -> Text:
     for variable in step.assigned:
         before = step.before.get(variable.name)
         same = before is not None and before.value == variable.value
-        parts.append(f"{variable.name} = {cut(literal_of(variable.value, variable.type), 24)}  ", style=colours.quiet if same else colours.text)
+        parts.append(
+            f"{variable.name} = {cut(literal_of(variable.value, variable.type), 24)}  ",
+            style=colours.quiet if same else colours.text,
+        )
     counts: dict[str, list[int]] = {}
     for change in step.changes:
         kind = 0 if change.before is None else 2 if change.after is None else 1

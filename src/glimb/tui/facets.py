@@ -32,7 +32,9 @@ def _table(header: list[str], rows: list[list[Text]], colours: Palette, width: i
     while shown > 1 and sum(widths[:shown]) + 2 * shown > width:
         shown -= 1
     missing = f" +{plural(len(widths) - shown, 'column')}" if shown < len(widths) else ""
-    line = Text("  ".join(cut(h, w).ljust(w) for h, w in zip(header[:shown], widths, strict=False)), style=colours.quiet)
+    line = Text(
+        "  ".join(cut(h, w).ljust(w) for h, w in zip(header[:shown], widths, strict=False)), style=colours.quiet
+    )
     yield line + Text(missing, style=colours.quiet)
     for row in rows:
         drawn = Text()
@@ -56,7 +58,11 @@ def rung_facets(rung: Rung, colours: Palette, width: int) -> Text:
     if rung.outcome.waiting is not None:
         lines.append(_head("wait", colours))
         lines.append(Text(f"{P.WAIT} {waiting_text(rung.outcome.waiting)}", style=colours.warn))
-        ended = "it was still waiting at the end" if rung.final is None else f"it went on at rung {(rung.ended_at or 0) + 1}"
+        ended = (
+            "it was still waiting at the end"
+            if rung.final is None
+            else f"it went on at rung {(rung.ended_at or 0) + 1}"
+        )
         lines.append(Text(ended, style=colours.quiet))
     lines += outcome_facets(outcome, colours, width)
     if rung.steps:
@@ -146,7 +152,11 @@ def _change(change: Change, colours: Palette) -> Text:
         sign, row = ("+", change.after) if change.before is None else ("-", change.before)
         shown = ", ".join(f"{n} {literal_of(v, t)}" for n, v, t in zip(names, row or (), types, strict=True))
         return Text(f"{sign} {table.name}: {shown}", style=colours.met if sign == "+" else colours.slip)
-    key = f"({', '.join(literal_of(v, types[c]) for v, c in zip(change.key, table.primary.columns, strict=True))})" if table.primary else ""
+    key = (
+        f"({', '.join(literal_of(v, types[c]) for v, c in zip(change.key, table.primary.columns, strict=True))})"
+        if table.primary
+        else ""
+    )
     text = Text().append(f"~ {table.name} {key}", style=colours.text)
     for name, old, new, type_ in zip(names, change.before, change.after, types, strict=True):
         if old != new:
@@ -159,7 +169,9 @@ def step_facets(step: Step, colours: Palette, width: int) -> Text:
     lines: list[Text] = []
     if step.info is not None:
         source, span = step.info.source, step.info.span
-        lines.append(Text(f"{cut(source.name.rsplit('/', 1)[-1], 30)} · line {source.line(span.start)}", style=colours.quiet))
+        lines.append(
+            Text(f"{cut(source.name.rsplit('/', 1)[-1], 30)} · line {source.line(span.start)}", style=colours.quiet)
+        )
         lines += [Text(line, style=colours.text) for line in _dedented(source[span])]
     elif step.frame is not None:
         lines.append(Text(f"{step.frame.routine.kind_word} {step.frame.routine.signature}", style=colours.text))

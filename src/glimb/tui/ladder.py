@@ -131,7 +131,9 @@ class LadderScreen(Screen[None]):
         elif self.ladder is not None:
             lines.show(ladder_items(self.ladder, colours, width), self.rung, colours.chosen)
         else:
-            lines.show([Item([Text(f"  {line}", style=colours.text)]) for line in self._why_empty()], None, colours.chosen)
+            lines.show(
+                [Item([Text(f"  {line}", style=colours.text)]) for line in self._why_empty()], None, colours.chosen
+            )
         self._draw_head()
         self._draw_facets()
 
@@ -165,7 +167,7 @@ class LadderScreen(Screen[None]):
             if self.changed:
                 head.append("  the file has changed: r runs it again", style=f"bold {colours.warn}")
         self.query_one("#head", Static).update(head)
-        keys = "Enter in  Esc out  x next slip  r run again  n b cases  f facets  S survey  ? keys"
+        keys = "Enter in  Esc out  x slip  r again  n b cases  f facets  S survey  ? keys"
         if self.row is not None and self.result is None:
             keys = "running, s stops  " + keys
         self.query_one("#foot", Static).update(Text(" " + keys, style=colours.quiet))

@@ -138,7 +138,10 @@ class SurveyScreen(Screen[None]):
         if row is not None:
             self.query_one("#side", Pane).draw(lambda width: facets.case_facets(row, colours, width))
         else:
-            hint = "There are no cases here.\n\nA project has glimb.toml and cases/*.sql;\n`glimb demo DIR` writes one to look at."
+            hint = (
+                "There are no cases here.\n\nA project has glimb.toml and cases/*.sql;\n"
+                "`glimb demo DIR` writes one to look at."
+            )
             self.query_one("#side", Pane).draw(lambda width: Text(hint, style=colours.quiet))
 
     # -- messages
@@ -201,4 +204,3 @@ class SurveyScreen(Screen[None]):
 
     def action_keys(self) -> None:
         self.app.push_screen(KeysScreen("Survey", KEYS, False))
-

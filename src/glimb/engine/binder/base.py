@@ -14,9 +14,26 @@ from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 
 DEFAULT_LENGTHS = {"char": 1, "varchar": 4000, "binary": 1, "varbinary": 4000}
-TYPE_NAMES = (
-    "smallint integer bigint decimal real float double boolean char varchar clob text binary varbinary blob date time timestamp"
-).split()
+TYPE_NAMES = [
+    "smallint",
+    "integer",
+    "bigint",
+    "decimal",
+    "real",
+    "float",
+    "double",
+    "boolean",
+    "char",
+    "varchar",
+    "clob",
+    "text",
+    "binary",
+    "varbinary",
+    "blob",
+    "date",
+    "time",
+    "timestamp",
+]
 
 
 class BinderBase:

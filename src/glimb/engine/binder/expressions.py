@@ -255,7 +255,11 @@ class ExpressionBinder(BinderBase):
             left, right, a, b = right, left, b, a
         if sign in "*/" and a in ("months", "micros") and b == "exact":
             scale = _scale(right.type)
-            code = f"divide_scaled({{0}} * {{1}}, {10**scale}, 0)" if sign == "*" else f"divide({{0}} * {10**scale}, {{1}})"
+            code = (
+                f"divide_scaled({{0}} * {{1}}, {10**scale}, 0)"
+                if sign == "*"
+                else f"divide({{0}} * {10**scale}, {{1}})"
+            )
             return R.Strict(left.type, nullable, code, (left, _unchecked(right)))
         self.fail("42804", f"there is no {sign} between {left.type} and {right.type}", node)
 
@@ -535,7 +539,10 @@ class ExpressionBinder(BinderBase):
         return self.converted(bound, T.INTEGER, explicit=True) if bound.type.family == "exact" else bound
 
     def _apply(self, form: F.Builtin, arguments: list[R.Expr]) -> R.Expr:
-        arguments = [self.represent(a, T.DOUBLE) if a.type.kind == "null" and f in ("number", "approximate") else a for f, a in zip(form.families, arguments, strict=False)]
+        arguments = [
+            self.represent(a, T.DOUBLE) if a.type.kind == "null" and f in ("number", "approximate") else a
+            for f, a in zip(form.families, arguments, strict=False)
+        ]
         type_ = form.result([a.type for a in arguments])
         if form.as_double:
             arguments = [self.represent(a, T.DOUBLE) for a in arguments]
@@ -567,7 +574,10 @@ class ExpressionBinder(BinderBase):
 
     def resolve(self, name: str, given: tuple[tree.Argument, ...], node: tree.Node) -> tuple[Routine, list[R.Expr]]:
         """The routine that the arguments fit, and the arguments in the order of its parameters."""
-        bound = [None if isinstance(a.value, tree.Placeholder | tree.DefaultValue) else self.expression(a.value) for a in given]
+        bound = [
+            None if isinstance(a.value, tree.Placeholder | tree.DefaultValue) else self.expression(a.value)
+            for a in given
+        ]
         group = self.catalog.routines[name]
         fitting = [r for r in group if self._fit(r, given, bound) == ""]
         if not fitting:
@@ -614,7 +624,9 @@ class ExpressionBinder(BinderBase):
                 return f"{parameter.name} {parameter.type} is missing"
         return ""
 
-    def _closeness(self, routine: Routine, given: tuple[tree.Argument, ...], bound: list[R.Expr | None]) -> tuple[int, int]:
+    def _closeness(
+        self, routine: Routine, given: tuple[tree.Argument, ...], bound: list[R.Expr | None]
+    ) -> tuple[int, int]:
         positions = self._argument_positions(routine, given)
         assert isinstance(positions, list)
         pairs = [(routine.parameters[p].type, b.type) for p, b in zip(positions, bound, strict=True) if b is not None]
@@ -631,7 +643,11 @@ class ExpressionBinder(BinderBase):
         arranged: list[R.Expr] = []
         for number, parameter in enumerate(routine.parameters):
             value, argument = values.get(number, (None, None))
-            if value is None and parameter.default is not None and not (argument and isinstance(argument.value, tree.Placeholder)):
+            if (
+                value is None
+                and parameter.default is not None
+                and not (argument and isinstance(argument.value, tree.Placeholder))
+            ):
                 value = self._default(routine, parameter)
             if value is None or parameter.mode == "out":
                 if value is None and parameter.mode == "in":
@@ -655,7 +671,9 @@ class ExpressionBinder(BinderBase):
 
     def aggregate(self, name: str, node: tree.FunctionCall) -> R.Expr:
         if self.aggregates is None:
-            self.fail("42803", f"{name.upper()} is a set function and cannot stand {self.why_no_aggregate or 'here'}", node)
+            self.fail(
+                "42803", f"{name.upper()} is a set function and cannot stand {self.why_no_aggregate or 'here'}", node
+            )
         star = len(node.arguments) == 1 and isinstance(node.arguments[0].value, tree.Star)
         if len(node.arguments) != 1 or (star and (name != "count" or node.distinct)):
             self.fail("42884", f"{name.upper()} takes one argument", node)

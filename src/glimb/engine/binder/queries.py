@@ -167,7 +167,9 @@ class QueryBinder(ExpressionBinder):
         if source == target or source.kind == "null":
             return True
         if source.family == target.family == "exact":
-            return (source.scale if source.kind == "decimal" else 0) == (target.scale if target.kind == "decimal" else 0)
+            return (source.scale if source.kind == "decimal" else 0) == (
+                target.scale if target.kind == "decimal" else 0
+            )
         return source.family == target.family and "char" not in (target.kind,)
 
     def _order_by_columns(
@@ -222,7 +224,9 @@ class QueryBinder(ExpressionBinder):
             order, widened = self._order_by(keys, columns, items, node.distinct)
             aggregates, self.aggregates = tuple(self.aggregates), None
             grouped = group is not None or bool(aggregates) or having is not None
-            select = R.Select(relation, where, tuple(widened), grouped, group or (), aggregates, 0, having, node.distinct)
+            select = R.Select(
+                relation, where, tuple(widened), grouped, group or (), aggregates, 0, having, node.distinct
+            )
             if grouped:
                 select = self._grouped(select, node, scope)
                 columns = tuple(replace(c, nullable=i.nullable) for c, i in zip(columns, select.items, strict=False))
@@ -254,7 +258,9 @@ class QueryBinder(ExpressionBinder):
             source = next((s for s in scope.sources if s.alias == node.qualifier[-1]), None)
             if source is None:
                 known = [s.alias for s in scope.sources]
-                self.fail("42704", f"there is no table {node.qualifier[-1]} in FROM", node, nearest(node.qualifier[-1], known))
+                self.fail(
+                    "42704", f"there is no table {node.qualifier[-1]} in FROM", node, nearest(node.qualifier[-1], known)
+                )
             return [(c.name, source.column(c)) for c in source.columns]
         found = list(scope.merged.items())
         return found + [(c.name, s.column(c)) for s in scope.sources for c in s.columns if not c.hidden]
@@ -321,7 +327,10 @@ class QueryBinder(ExpressionBinder):
             having = rewrite(select.having, change) if select.having is not None else None
         except _NotGrouped as problem:
             name = problem.column.name
-            at = next((r for r in walk((node.items, node.having)) if isinstance(r, tree.Reference) and r.parts[-1] == name), node)
+            at = next(
+                (r for r in walk((node.items, node.having)) if isinstance(r, tree.Reference) and r.parts[-1] == name),
+                node,
+            )
             what = "is not in GROUP BY" if node.group is not None else "stands beside a set function, without GROUP BY"
             self.fail("42803", f"{name} {what}", at, f"group by {name}, or use a set function of it")
         return replace(select, items=items, having=having, aggregates=tuple(aggregates), group_source=number)

@@ -21,7 +21,12 @@ from glimb.lang.node import replace, walk
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
 
-DIAGNOSTICS_TYPES = {"row_count": T.BIGINT, "number": T.INTEGER, "condition_number": T.INTEGER, "message_length": T.INTEGER}
+DIAGNOSTICS_TYPES = {
+    "row_count": T.BIGINT,
+    "number": T.INTEGER,
+    "condition_number": T.INTEGER,
+    "message_length": T.INTEGER,
+}
 MESSAGE = T.varchar(4000)
 
 
@@ -65,7 +70,9 @@ class Label(NamedTuple):
 class RoutineBinder(DataBinder):
     """Binds any statement, alone or inside a routine."""
 
-    def __init__(self, catalog: Catalog, source: Source, routine: Routine | None = None, never_null: Any = None) -> None:
+    def __init__(
+        self, catalog: Catalog, source: Source, routine: Routine | None = None, never_null: Any = None
+    ) -> None:
         super().__init__(catalog, source)
         self.routine = routine
         self.never_null: set[str] | None = never_null
@@ -322,7 +329,9 @@ class RoutineBinder(DataBinder):
             while names is not None:
                 known += names.conditions
                 names = names.parent
-            self.fail("42704", f"there is no condition {name}", node, nearest(name, known) or f"DECLARE {name} CONDITION")
+            self.fail(
+                "42704", f"there is no condition {name}", node, nearest(name, known) or f"DECLARE {name} CONDITION"
+            )
         return state
 
     # -- control
@@ -466,7 +475,9 @@ class RoutineBinder(DataBinder):
         for name, value_node in node.items:
             value = self.expression(value_node)
             if value.type.family not in ("text", "null"):
-                self.fail("42804", f"{name.upper()} is a text, this is {value.type}", value_node, "CAST(... AS VARCHAR(100))")
+                self.fail(
+                    "42804", f"{name.upper()} is a text, this is {value.type}", value_node, "CAST(... AS VARCHAR(100))"
+                )
             items.append((name, value))
         return R.SignalStmt(node.again, state, node.condition, tuple(items), span=node.span)
 

@@ -84,7 +84,7 @@ class ExpressionWriter:
     def is_atom(self, text: str) -> bool:
         """Whether a text may be written twice: a name, a literal or a column of a row."""
         head, _, rest = text.partition("[")
-        return head.isidentifier() and (not rest or rest[:-1].isdigit()) or text.lstrip("(-").rstrip(")").isdigit()
+        return (head.isidentifier() and (not rest or rest[:-1].isdigit())) or text.lstrip("(-").rstrip(")").isdigit()
 
     def guarded(self, arguments: tuple[R.Expr, ...]) -> tuple[list[str], list[str]]:
         """Texts of the arguments and the NULL tests to make before they are used. A test computes its argument
@@ -165,7 +165,9 @@ class ExpressionWriter:
         return text
 
     def routine_call(self, e: R.RoutineCall) -> str:
-        routine = self.unit.constant(e.routine, f"R_{e.routine.name if e.routine.name.isidentifier() and e.routine.name.isascii() else ''}_")
+        routine = self.unit.constant(
+            e.routine, f"R_{e.routine.name if e.routine.name.isidentifier() and e.routine.name.isascii() else ''}_"
+        )
         arguments = "".join(f", {self.value(a)}" for a in e.arguments)
         return f"{routine}.{self.form}(s, d + 1{arguments})"
 

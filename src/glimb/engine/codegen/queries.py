@@ -161,7 +161,8 @@ class QueryWriter(ExpressionWriter):
     def _locked_rows(self, query: R.Query) -> str:
         """FOR UPDATE: the rows of the result are locked; when one had to be waited for and has changed, look again."""
         function, select = self.function, query.body
-        assert isinstance(select, R.Select) and select.relation is not None
+        assert isinstance(select, R.Select)
+        assert select.relation is not None
         scans = {n.source: n for n in walk(select.relation) if isinstance(n, R.Scan)}
         carried = tuple(WholeRow(T.NULL, False, source) for source in query.lock)
         widened = replace(query, body=replace(select, items=select.items + carried), lock=())
@@ -536,9 +537,7 @@ class QueryWriter(ExpressionWriter):
         with self.function.indented(f"for {key}, {group} in {groups}.items():"):
             single = len(body.keys) == 1
             keys = [key] if single else [f"{key}[{i}]" for i in range(len(body.keys))]
-            results = [
-                self._aggregate(a, f"{group}[{slots.index((a.argument, a.where))}]") for a in body.aggregates
-            ]
+            results = [self._aggregate(a, f"{group}[{slots.index((a.argument, a.where))}]") for a in body.aggregates]
             self._group_done(body, sink, keys, results)
 
     def _group_done(self, body: R.Select, sink: Sink, keys: list[str], results: list[str]) -> None:

@@ -14,7 +14,7 @@ from typing import Any
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function, Unit
 from glimb.engine.codegen.expressions import SMALL, ExpressionWriter
-from glimb.engine.codegen.queries import QueryWriter, is_volatile, write_query
+from glimb.engine.codegen.queries import QueryWriter, is_volatile
 from glimb.engine.recorder import END, HANDLED, ROUND, LoopFold, StatementInfo
 from glimb.lang.node import walk
 from glimb.lang.source import Span
@@ -82,7 +82,9 @@ class StatementWriter(ExpressionWriter):
             self.line("else: raise")
 
     def _chain(self, blocks: list[R.BlockStmt]) -> str:
-        chain = tuple((b.depth, tuple((h.number, h.states) for h in b.handlers)) for b in reversed(blocks) if b.handlers)
+        chain = tuple(
+            (b.depth, tuple((h.number, h.states) for h in b.handlers)) for b in reversed(blocks) if b.handlers
+        )
         return self.unit.constant(chain, "HANDLERS")
 
     def _action(self, handler: R.Handler, block: R.BlockStmt, condition: str) -> None:
@@ -118,11 +120,18 @@ class StatementWriter(ExpressionWriter):
 
     # -- recording
 
-    def record(self, name: str, node: R.Stmt | R.Node, targets: tuple[R.Target, ...] = (), is_change: bool = False) -> None:
+    def record(
+        self, name: str, node: R.Stmt | R.Node, targets: tuple[R.Target, ...] = (), is_change: bool = False
+    ) -> None:
         """Say, in a recorded form, that a statement starts."""
         if self.recording:
             info = StatementInfo(
-                name, self.unit.source, node.span, tuple(t.name for t in targets), tuple(t.type for t in targets), is_change
+                name,
+                self.unit.source,
+                node.span,
+                tuple(t.name for t in targets),
+                tuple(t.type for t in targets),
+                is_change,
             )
             self.line(f"E({self.unit.constant(info, 'AT_')})")
 

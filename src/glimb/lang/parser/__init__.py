@@ -15,7 +15,10 @@ from glimb.lang.tree import Expression, Statement
 
 _BODIES = ("function", "procedure", "trigger")
 _STARTERS = frozenset(
-    "create drop alter call insert update delete select with values commit rollback start savepoint release begin set".split()
+    (
+        "create drop alter call insert update delete select with values "
+        "commit rollback start savepoint release begin set"
+    ).split()
 )
 
 

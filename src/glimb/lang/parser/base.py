@@ -105,7 +105,9 @@ class ParserBase:
             return self.advance().value
         self.wanted = {what: None, **self.wanted}
         if self.token.kind == "name" and self.token.value in RESERVED:
-            self.fail(hint=f'{self.token.value.upper()} is a reserved word; as a name it is written "{self.token.value}"')
+            self.fail(
+                hint=f'{self.token.value.upper()} is a reserved word; as a name it is written "{self.token.value}"'
+            )
         self.fail()
 
     def parts(self, what: str = "a name") -> tuple[str, ...]:

@@ -437,4 +437,6 @@ class ExpressionParser(ParserBase):
         months = first in ("year", "month")
         if months != (last in ("year", "month")):
             self.fail("an interval is of years and months, or of days to seconds", span=self.span_from(start))
-        return tree.TypeName(f"interval {first}" + (f" to {last}" if last != first else ""), (), span=self.span_from(start))
+        return tree.TypeName(
+            f"interval {first}" + (f" to {last}" if last != first else ""), (), span=self.span_from(start)
+        )

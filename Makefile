@@ -1,0 +1,45 @@
+# The one task file. Each target does its own set-up in .venv.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+
+.PHONY: demo test unit types lint bench screenshots update-golden clean
+
+# Installed anew when pyproject.toml changes.
+$(VENV)/.installed: pyproject.toml
+	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e .
+	touch $@
+
+$(VENV)/.installed-test: $(VENV)/.installed
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e ".[test]"
+	touch $@
+
+demo: $(VENV)/.installed  ## open the demo project; without a terminal, run its cases
+	@if [ -t 0 ] && [ -t 1 ]; then $(BIN)/glimb open demo; else $(BIN)/glimb run demo; fi
+
+test: $(VENV)/.installed-test  ## everything
+	@sh tools/need-tmux
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	$(BIN)/python -m pytest
+
+unit: $(VENV)/.installed-test  ## the tests without the screens
+	$(BIN)/python -m pytest --ignore tests/tui
+
+types: $(VENV)/.installed-test
+	$(BIN)/mypy
+
+lint: $(VENV)/.installed-test
+	$(BIN)/ruff check . && $(BIN)/ruff format --check . && $(BIN)/lint-imports
+
+bench: $(VENV)/.installed  ## each figure beside its peer, as ratios
+	$(BIN)/python -m benchmarks
+
+update-golden: $(VENV)/.installed-test  ## write the expected files anew; look at the difference before committing
+	$(BIN)/python -m pytest tests/engine/test_golden.py --update
+
+clean:
+	rm -rf $(VENV) .mypy_cache .ruff_cache .pytest_cache .hypothesis
