@@ -144,7 +144,7 @@ class Engine:
                 session.rollback()
         else:
             outcome.columns, outcome.rows, outcome.row_count, outcome.out = result
-        if session.autocommit and session.active and "explicit" not in session.events:
+        if session.autocommit and session.active and not session.explicit:
             self._autocommit(session, outcome)
         outcome.notes = session.notes
         entries = session.entries()

@@ -11,6 +11,7 @@ import re
 from collections import Counter
 from collections.abc import Callable
 from functools import lru_cache
+from operator import itemgetter
 from typing import Any, NamedTuple
 
 from glimb.engine import types as T
@@ -386,13 +387,20 @@ def set_intersect(left: list[Any], right: list[Any], every: bool) -> list[Any]:
 def sort_rows(rows: list[Any], keys: tuple[tuple[int, bool, bool], ...]) -> None:
     """Sort in place by columns (index, descending, nulls first), stable, the last key first."""
     for index, descending, nulls_first in reversed(keys):
-        ahead = nulls_first != descending
         if any(row[index] is None for row in rows):
-            rows.sort(
-                key=lambda r, i=index, a=ahead: ((r[i] is None) != a, 0 if r[i] is None else r[i]), reverse=descending
-            )  # type: ignore[misc]
+            rows.sort(key=_null_key(index, nulls_first != descending), reverse=descending)
         else:
-            rows.sort(key=lambda r, i=index: r[i], reverse=descending)  # type: ignore[misc]
+            rows.sort(key=itemgetter(index), reverse=descending)
+
+
+def _null_key(index: int, nulls_low: bool) -> Callable[[Any], tuple[bool, Any]]:
+    """Sort key of a column with NULLs in it, which sort below or above all values."""
+
+    def key(row: Any) -> tuple[bool, Any]:
+        value = row[index]
+        return (value is None) != nulls_low, 0 if value is None else value
+
+    return key
 
 
 def is_in(value: Any, found: tuple[set[Any], bool, bool]) -> bool | None:

@@ -204,7 +204,7 @@ def start_transaction(session: Session, modes: tuple[str, ...]) -> None:
         fail("25001", "a transaction is active already")
     _characteristics(session, modes)
     session.begin()
-    session.events.append("explicit")
+    session.explicit = True
 
 
 def set_transaction(session: Session, modes: tuple[str, ...]) -> None:

@@ -72,12 +72,15 @@ class Session:
         self.engine = engine
         self.name = name
         self.autocommit = False
-        self.isolation = "read committed"
+        self.default_isolation = "read committed"
+        self.isolation = self.default_isolation
         self.next_isolation = ""
         self.read_only = False
         self.next_read_only = False
         self.patience: float | None = None
         self.active = False
+        self.explicit = False
+        """Whether START TRANSACTION began it: then autocommit does not end it."""
         self.log: list[Entry] = []
         self.savepoints: list[tuple[str, int]] = []
         self.snapshot = FOREVER
@@ -144,7 +147,7 @@ class Session:
         if not self.active:
             self.active = True
             self.events.append("begin")
-            self.isolation, self.next_isolation = self.next_isolation or self.isolation, ""
+            self.isolation, self.next_isolation = self.next_isolation or self.default_isolation, ""
             self.read_only, self.next_read_only = self.next_read_only, False
             if self.isolation in ("repeatable read", "serializable"):
                 self.snapshot = self.engine.sequence
@@ -172,7 +175,7 @@ class Session:
     def _finish(self, event: str) -> None:
         if self.active:
             self.events.append(event)
-        self.active = False
+        self.active = self.explicit = False
         self.log = []
         self._mark = 0
         self.savepoints = []

@@ -54,9 +54,10 @@ def outcome_lines(outcome: Outcome) -> Iterator[str]:
         yield waiting_text(outcome.waiting)
         return
     if outcome.failure is not None:
-        yield failure_text(outcome)
         if outcome.failure.details:
-            yield from outcome.failure.details.split("\n")
+            yield from f"{outcome.failure.sqlstate} {outcome.failure.details}".split("\n")
+        else:
+            yield failure_text(outcome)
     if outcome.rows is not None:
         rows = [[literal_of(v, c.type) for v, c in zip(r, outcome.columns, strict=True)] for r in outcome.rows]
         yield from table_lines([c.name for c in outcome.columns], rows)
@@ -72,7 +73,8 @@ def _facts(outcome: Outcome) -> Iterator[str]:
     if outcome.changes:
         yield changes_text(outcome)
     if outcome.locks:
-        yield f"{len(outcome.locks)} lock{'s' * (len(outcome.locks) != 1)}: {_cut(locks_text(outcome), 60)}"
+        count = len(outcome.locks)
+        yield f"{count} locks" if count > 3 else f"lock{'s' * (count != 1)}: {locks_text(outcome)}"
     if outcome.wakes:
         yield f"wakes {', '.join(outcome.wakes)}"
     if outcome.transaction != "none":

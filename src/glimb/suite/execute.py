@@ -10,7 +10,7 @@ from glimb.engine.outcome import Outcome
 from glimb.engine.trace import GeneratedCode
 from glimb.lang import tree
 from glimb.lang.problem import ProblemError
-from glimb.suite.script import BrokenStep, Script, StatementStep, Turn, Wait
+from glimb.suite.script import BrokenStep, ClockSet, Script, StatementStep, Turn, Wait
 
 
 class Executed(NamedTuple):
@@ -39,10 +39,12 @@ class Execution:
             if isinstance(step, Turn):
                 session = self.engine.session(step.session)
                 session.autocommit = bool(step.settings.get("autocommit", session.autocommit))
-                session.next_isolation = str(step.settings.get("isolation", session.next_isolation))
+                session.default_isolation = str(step.settings.get("isolation", session.default_isolation))
                 session.patience = float(step.settings["patience"]) if "patience" in step.settings else session.patience
             elif isinstance(step, Wait):
                 yield from (self._ended(o) for o in self.engine.advance(step.seconds))
+            elif isinstance(step, ClockSet):
+                self.engine.clock = step.moment
             else:
                 yield from self._step(step)
 

@@ -77,9 +77,9 @@ def failure_text(outcome: Outcome) -> str:
     failure = outcome.failure
     if failure is None:
         return "no condition"
-    origin = f" in {failure.origin.routine} line {failure.origin.line}" if failure.origin else ""
+    origin = f" (in {failure.origin.routine} line {failure.origin.line})" if failure.origin else ""
     name = f" {failure.name}" if failure.name else ""
-    return f"{failure.sqlstate}{name} '{failure.message}'{origin}"
+    return f"{failure.sqlstate}{name}: {failure.message}{origin}"
 
 
 # ---- results --------------------------------------------------------------------------------------------------------

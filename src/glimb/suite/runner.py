@@ -56,6 +56,10 @@ class Runner:
             self._projects[folder] = open_project(folder)
         return self._projects[folder]
 
+    def use(self, project: Project, folder: Path) -> None:
+        """Take this project for the scripts of a folder, whatever lies on disk."""
+        self._projects[folder] = project
+
     def forget(self) -> None:
         """Files have changed: load everything anew."""
         self._projects.clear()
@@ -105,7 +109,7 @@ class Runner:
             project = self.project(script.path)
             engine = self.world(project, case.fixture or project.settings.default_fixture)
         except ProblemError as error:
-            result.problems += error.problems
+            result.problems += (_placed(p, script, case) for p in error.problems)
         if result.problems:
             result.verdict = "broken"
             return result
@@ -120,6 +124,13 @@ class Runner:
         result.verdict = "slipped" if result.ladder.slip_count else "met"
         result.seconds = time.perf_counter() - started
         return result
+
+
+def _placed(problem: Problem, script: Script, case: Case) -> Problem:
+    """A problem of a fixture with a place: where the case names it, when it has none of its own."""
+    if problem.source is not None:
+        return problem
+    return Problem(problem.sqlstate, problem.message, case.fixture_span, problem.hint, script.source)
 
 
 class _Climb:
@@ -155,7 +166,7 @@ class _Climb:
     def _turn(self, turn: Turn) -> None:
         session = self.engine.session(turn.session)
         session.autocommit = bool(turn.settings.get("autocommit", session.autocommit))
-        session.next_isolation = str(turn.settings.get("isolation", session.next_isolation))
+        session.default_isolation = str(turn.settings.get("isolation", session.default_isolation))
         if "patience" in turn.settings:
             session.patience = float(turn.settings["patience"])
         if not turn.expectations:

@@ -52,6 +52,13 @@ class Wait(NamedTuple):
     span: Span
 
 
+class ClockSet(NamedTuple):
+    """The virtual clock is set (for a case: before its first statement)."""
+
+    moment: datetime
+    span: Span
+
+
 class BrokenStep(NamedTuple):
     """A stretch of text that is no statement; the case it stands in is not run."""
 
@@ -60,7 +67,7 @@ class BrokenStep(NamedTuple):
     problems: tuple[Problem, ...]
 
 
-Step = Turn | StatementStep | Wait | BrokenStep
+Step = Turn | StatementStep | Wait | ClockSet | BrokenStep
 
 
 class Case:
@@ -71,6 +78,7 @@ class Case:
         self.span = span
         self.end = span.end
         self.fixture = ""
+        self.fixture_span = span
         self.skip = ""
         self.tags: tuple[str, ...] = ()
         self.clock: datetime | None = None
@@ -160,10 +168,13 @@ class _Reader:
         if self.in_setup:
             self.setup.append(step)
             return
-        if self.case is None:
-            self._open_case(self.path.stem, step.span)
-        assert self.case is not None
-        self.case.steps.append(step)
+        self._ensure_case(step.span).steps.append(step)
+
+    def _ensure_case(self, span: Span) -> Case:
+        """The case at hand; a file without case lines is one case, of the file's name. Setup has no case."""
+        if self.case is None and not self.in_setup:
+            self._open_case(self.path.stem, span)
+        return self.case or self.head
 
     def _flush(self) -> None:
         """Give collected expecting lines to the statement or turn above them."""
@@ -211,6 +222,7 @@ class _Reader:
         self._close_case(span.start)
         self.case = Case(title, span)
         self.case.fixture, self.case.clock = self.head.fixture, self.head.clock
+        self.case.fixture_span = self.head.fixture_span if self.head.fixture else span
         self.case.tags = self.head.tags
         self.case.setup = self.setup
         self.cases.append(self.case)
@@ -233,7 +245,7 @@ class _Reader:
 
     def do_fixture(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "the name of a fixture", mark)
-        self.target.fixture = rest
+        self.target.fixture, self.target.fixture_span = rest, span
 
     def do_session(self, rest: str, span: Span, mark: Mark) -> None:
         words = rest.split()
@@ -241,6 +253,7 @@ class _Reader:
         if not _NAME.match(words[0]):
             self._fail(f"`{words[0]}` is no name for a session", span)
         settings = self._session_settings(words[1:], span)
+        self._ensure_case(mark.span)
         self.session = words[0].lower()
         turn = Turn(self.session, settings, [], mark.span)
         self.last = turn
@@ -285,9 +298,11 @@ class _Reader:
     def do_clock(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "a date and time", mark)
         try:
-            self.target.clock = V.text_to_timestamp(rest.removeprefix("TIMESTAMP").strip().strip("'"))
+            moment = V.text_to_timestamp(rest.removeprefix("TIMESTAMP").strip().strip("'"))
         except Condition as condition:
             self._fail(condition.message, span)
+        self.target.clock = moment
+        self.flow.append(ClockSet(moment, mark.span))
 
     def do_skip(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "the reason", mark)

@@ -150,8 +150,8 @@ class ExpressionBinder(BinderBase):
         if isinstance(bound, R.Const) and bound.value is not None:
             try:
                 return R.Const(target, False, V.convert(bound.value, source, target, explicit=False))
-            except Condition as condition:
-                self.fail(condition.sqlstate, condition.message, node)
+            except Condition:
+                return R.Convert(target, False, bound, False)  # raised when it runs, where a handler may wait for it
         return self.converted(bound, target, explicit=False)
 
     def converted(self, bound: R.Expr, target: Type, explicit: bool) -> R.Expr:
@@ -549,8 +549,8 @@ class ExpressionBinder(BinderBase):
         elif form.code.startswith("sql_mod"):
             left, right = self.comparable(arguments[0], arguments[1], tree.Star())
             arguments, type_ = [left, right], left.type if left.type.kind == "decimal" else type_
-        elif form.code.startswith("sql_round") and len(arguments) == 1:
-            arguments.append(self.constant(0, T.INTEGER))
+        elif form.code.startswith("sql_round"):
+            return self._round(form, [*arguments, self.constant(0, T.INTEGER)][:2])
         digits = _scale(arguments[0].type) if arguments else 0
         code = form.code.replace("{scale}", str(10**digits)).replace("{digits}", str(digits))
         for number in range(len(arguments), len(form.families)):
@@ -560,6 +560,20 @@ class ExpressionBinder(BinderBase):
         if type_.family == "exact" and form.result is F._same:
             bound = R.Checked(type_, nullable, bound)
         return bound
+
+    def _round(self, form: F.Builtin, arguments: list[R.Expr]) -> R.Expr:
+        """ROUND: to a known number of places it gives that many."""
+        value, places = arguments
+        digits = _scale(value.type)
+        nullable = value.nullable or places.nullable
+        if value.type.kind == "decimal" and isinstance(places, R.Const) and places.value is not None:
+            kept = max(0, min(digits, places.value))
+            type_ = T.decimal(value.type.size - digits + kept + 1, kept)
+            code = f"rescale(sql_round({{0}}, {places.value}, {digits}), {digits - kept})"
+            return R.Checked(type_, nullable, R.Strict(type_, nullable, code, (value,)))
+        type_ = form.result([value.type])
+        code = form.code.replace("{digits}", str(digits))
+        return R.Strict(type_, nullable, code, (value, places))
 
     # -- stored functions
 

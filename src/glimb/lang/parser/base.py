@@ -16,7 +16,7 @@ RESERVED = frozenset(
     """all and any as atomic begin between by call case cast check close constraint create cross current_date
     current_time current_timestamp declare default delete distinct do drop else elseif end except exists false fetch for
     foreign from full function group having if in inner insert intersect into is iterate join leave left like limit
-    localtime localtimestamp loop natural not null offset on open or order primary procedure references release repeat
+    localtime localtimestamp loop natural not null offset on open or order primary procedure references release repeat right outer lateral
     resignal return rollback savepoint select set signal some table then true union unique until update using values
     when where while with""".split()
 )
@@ -155,7 +155,7 @@ class ParserBase:
         token = self.token
         shown = "the end of the text" if token.kind == "end" else f"`{self.source[token.span][:40]}`"
         if not message:
-            wanted = list(self.wanted)
+            wanted = sorted(self.wanted, key=lambda word: word.startswith("`"))
             some = ", ".join(wanted[:7]) + (", ..." if len(wanted) > 7 else "")
             message = f"found {shown}" + (f" where {some} could stand" if wanted else ", which does not belong here")
             if token.kind == "name" and not hint:

@@ -1,0 +1,24 @@
+"""Statements and their outcomes: each golden/*.sql is executed and compared with the .out beside it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from glimb.engine.engine import Engine
+from glimb.report.text import executed_text
+from glimb.suite.execute import Execution
+from glimb.suite.script import read_script
+
+FOLDER = Path(__file__).parent / "golden"
+
+
+@pytest.mark.parametrize("path", sorted(FOLDER.glob("*.sql")), ids=lambda p: p.stem)
+def test_golden(path: Path, update: bool) -> None:
+    script = read_script(Path(path.name), path.read_text())
+    seen = "\n".join(executed_text(executed) for executed in Execution(Engine(), script).run()) + "\n"
+    expected = path.with_suffix(".out")
+    if update:
+        expected.write_text(seen)
+    assert seen == expected.read_text()

@@ -1,0 +1,3 @@
+--# nonsense
+--# case never run
+SELECT 1;

@@ -1,0 +1,68 @@
+"""Wrong lines in scripts: each has its place and a hint, and the other cases still run."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from glimb.suite.runner import CaseResult, Runner
+from glimb.suite.script import read_script
+
+FOLDER = Path(__file__).parent / "scripts"
+
+
+def run(path: Path, text: str | None = None) -> list[CaseResult]:
+    return list(Runner().run_script(read_script(path, text)))
+
+
+def told(results: list[CaseResult]) -> str:
+    """Verdicts, problems and slips of all cases, as text."""
+    lines: list[str] = []
+    for result in results:
+        lines.append(f"{result.verdict}: {result.title}")
+        for problem in result.problems:
+            place = problem.describe().split("/")[-1].split("\n")[0]
+            lines.append(f"  {place}")
+        rungs = result.ladder.rungs if result.ladder else []
+        slips = [(r.number, v) for r in rungs for v in r.slips]
+        slips += [(0, v) for v in (result.ladder.slips if result.ladder else [])]
+        lines += [f"  rung {number}: expected {v.expected} / seen {v.seen}" for number, v in slips]
+    return "\n".join(lines) + "\n"
+
+
+@pytest.mark.parametrize("path", sorted(FOLDER.glob("*.sql")), ids=lambda p: p.stem)
+def test_scripts(path: Path, update: bool) -> None:
+    seen = told(run(path))
+    expected = path.with_suffix(".out")
+    if update:
+        expected.write_text(seen)
+    assert seen == expected.read_text()
+
+
+def test_cases_do_not_see_each_other(tmp_path: Path) -> None:
+    """Every case starts from the fixture, whatever the one before it committed, dropped or made."""
+    (tmp_path / "glimb.toml").write_text("fixture = 'one'\n")
+    for folder, name, text in (
+        ("schema", "t.sql", "CREATE TABLE t (id INTEGER PRIMARY KEY, v VARCHAR(9) DEFAULT 'd');"),
+        ("fixtures/one", "t.csv", 'id,v\n3,"a,b"\n1,\n2,""\n4,NULL\n5,"NULL"\n'),
+    ):
+        (tmp_path / folder).mkdir(parents=True, exist_ok=True)
+        (tmp_path / folder / name).write_text(text)
+    look = """SELECT id, v FROM t;
+--> rows
+-->   3 | 'a,b'
+-->   1 | NULL
+-->   2 | ''
+-->   4 | NULL
+-->   5 | 'NULL'
+"""
+    ruin = [
+        "DELETE FROM t WHERE id = 3; COMMIT;",
+        "UPDATE t SET id = id + 10; INSERT INTO t VALUES (99, 'x'); COMMIT; DELETE FROM t; COMMIT;",
+        "DROP TABLE t; COMMIT; CREATE TABLE t (z INTEGER); COMMIT;",
+        "CREATE FUNCTION f() RETURNS INTEGER RETURN 1; COMMIT; DELETE FROM t; INSERT INTO t (id) VALUES (3); COMMIT;",
+    ]
+    text = "".join(f"--# case look {n}\n{look}--# case ruin {n}\n{r}\n" for n, r in enumerate(ruin)) + f"--# case end\n{look}"
+    results = run(tmp_path / "all.sql", text)
+    assert [r.verdict for r in results] == ["met"] * 9, told(results)

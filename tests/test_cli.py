@@ -1,0 +1,150 @@
+"""The command line: exit statuses, what is printed, JSON lines and JUnit XML."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+import xml.etree.ElementTree as ET
+from pathlib import Path
+
+import pytest
+
+from glimb.cli import main
+
+ROOT = Path(__file__).parent.parent
+DEMO = ROOT / "demo"
+KEYS = (
+    "n line session sql kind ok sqlstate message origin columns rows row_count out notes changes locks waiting transaction"
+).split()
+
+
+def exec_lines(text: str, *options: str) -> list[dict[str, object]]:
+    """Run `glimb exec` in a process of its own; gives its JSON objects."""
+    done = subprocess.run(
+        [sys.executable, "-m", "glimb", "exec", "-", "--format", "jsonl", *options],
+        input=text,
+        capture_output=True,
+        text=True,
+        timeout=60,
+    )
+    assert done.returncode == 0, done.stderr
+    return [json.loads(line) for line in done.stdout.splitlines()]
+
+
+def test_run_demo_is_met(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["run", str(DEMO)]) == 0
+    out = capsys.readouterr().out
+    assert "slipped" not in out
+    assert out.splitlines()[-1].startswith("20 cases: 20 met")
+
+
+def test_run_slips(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    report = tmp_path / "verdicts.xml"
+    assert main(["run", str(DEMO / "slips"), "--junit", str(report)]) == 1
+    out = capsys.readouterr().out
+    assert "- | 3  | 'soup'    | [10]" in out
+    root = ET.parse(report).getroot()
+    assert (root.get("tests"), root.get("failures"), root.get("errors")) == ("2", "1", "0")
+    failure = root.find(".//failure")
+    assert failure is not None
+    assert "expected  10" in (failure.text or "")
+
+
+def test_run_filter(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["run", str(DEMO), "-k", "last free bunk"]) == 0
+    assert "1 case: 1 met" in capsys.readouterr().out
+    assert main(["run", str(DEMO), "-k", "no such case"]) == 2
+
+
+def test_could_not_run(tmp_path: Path) -> None:
+    assert main(["run", str(tmp_path / "nowhere")]) == 2
+    assert main(["run", str(tmp_path)]) == 2
+    bad = tmp_path / "bad.sql"
+    bad.write_bytes(b"--# case a\nSELECT '\xff';\n")
+    assert main(["run", str(bad)]) == 2
+    assert main(["exec", str(tmp_path / "nowhere.sql")]) == 2
+    assert main(["exec", str(bad), "--fixture", "x"]) == 2
+    assert main(["exec", str(bad), "--project", str(tmp_path)]) == 2
+
+
+def test_demo_is_written(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    folder = tmp_path / "huts"
+    assert main(["demo", str(folder)]) == 0
+    assert main(["run", str(folder)]) == 0
+    assert main(["demo", str(folder)]) == 2
+    assert not list(folder.rglob("*.py"))
+
+
+def test_jsonl_objects() -> None:
+    first, second, third, call = exec_lines(
+        "CREATE TABLE t (id INTEGER PRIMARY KEY, d DECIMAL(6,2), day DATE, ok BOOLEAN, x DOUBLE PRECISION, s CHAR(3));\n"
+        "INSERT INTO t VALUES (1, 2.5, DATE '2031-01-02', TRUE, 0.5, 'ab'), (2, NULL, NULL, NULL, NULL, NULL);\n"
+        "SELECT * FROM t ORDER BY id;\n"
+        "BEGIN CALL note('hello'); DELETE FROM t WHERE id = 2; END;\n"
+    )
+    assert list(first) == KEYS
+    assert second["changes"] == {"t": {"inserted": 2, "updated": 0, "deleted": 0}}
+    assert second["locks"] == [{"kind": "row", "table": "t", "key": k, "mode": "X"} for k in ("(1)", "(2)")]
+    assert third["columns"] == [
+        {"name": n, "type": t}
+        for n, t in (
+            ("id", "INTEGER"),
+            ("d", "DECIMAL(6,2)"),
+            ("day", "DATE"),
+            ("ok", "BOOLEAN"),
+            ("x", "DOUBLE PRECISION"),
+            ("s", "CHAR(3)"),
+        )
+    ]
+    assert third["rows"] == [[1, "2.50", "2031-01-02", True, 0.5, "ab "], [2, None, None, None, None, None]]
+    assert (call["notes"], call["kind"], call["line"]) == (["hello"], "block", 4)
+
+
+def test_jsonl_waits_and_failures() -> None:
+    lines = exec_lines(
+        "CREATE TABLE t (id INTEGER PRIMARY KEY);\nINSERT INTO t VALUES (1);\nCOMMIT;\n"
+        "CREATE PROCEDURE p(OUT n INTEGER) BEGIN\n  SET n = 1;\n  SIGNAL SQLSTATE '45001' SET MESSAGE_TEXT = 'no';\nEND;\n"
+        "COMMIT;\n--# session a\nDELETE FROM t;\n--# session b\nDELETE FROM t;\n--# session a\nROLLBACK;\nCALL p(?);\nSELEC 1;\n"
+    )
+    waiting = next(x for x in lines if x["waiting"])
+    assert waiting["waiting"] == {"for": "a", "kind": "row", "table": "t", "key": "(1)"}
+    assert waiting["ok"] is False
+    done = next(x for x in lines if x["n"] == waiting["n"] and x is not waiting)
+    assert (done["row_count"], done["session"], done["waiting"]) == (1, "b", None)
+    failed = next(x for x in lines if x["kind"] == "call")
+    assert (failed["sqlstate"], failed["message"]) == ("45001", "no")
+    assert failed["origin"] == {"routine": "p", "line": 6}
+    assert lines[-1]["sqlstate"] == "42601"
+
+
+def test_exec_in_the_demo() -> None:
+    (line,) = exec_lines("SELECT night_rate('VARN', DATE '2031-07-14', 104);", "--project", str(DEMO), "--fixture", "valley")
+    assert line["rows"] == [["31.50"]]
+
+
+def test_show_code(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    path = tmp_path / "code.sql"
+    path.write_text(
+        "CREATE FUNCTION twice(n INTEGER) RETURNS INTEGER RETURN n * 2;\nSELECT twice(4) || 'x';\nSELECT 'secret' || 'text';\n"
+    )
+    assert main(["exec", str(path), "--show-code"]) == 0
+    out = capsys.readouterr().out
+    assert "def routine_1(s, d, v1_n):" in out
+    code = "\n".join(line for line in out.splitlines() if line.startswith("   | "))
+    assert "secret" not in code
+
+
+def test_version_and_help(capsys: pytest.CaptureFixture[str]) -> None:
+    for arguments in (["--version"], ["--help"], ["run", "--help"]):
+        with pytest.raises(SystemExit) as ended:
+            main(arguments)
+        assert ended.value.code == 0
+    assert "example" in capsys.readouterr().out
+
+
+def test_start_needs_no_screen() -> None:
+    """Commands that draw nothing import nothing that draws."""
+    code = "import sys; from glimb.cli import main; main(['run', sys.argv[1]]); print('textual' in sys.modules)"
+    done = subprocess.run([sys.executable, "-c", code, str(DEMO)], capture_output=True, text=True, timeout=60)
+    assert done.stdout.splitlines()[-1] == "False"
