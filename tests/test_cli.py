@@ -119,7 +119,9 @@ def test_jsonl_waits_and_failures() -> None:
 
 
 def test_exec_in_the_demo() -> None:
-    (line,) = exec_lines("SELECT night_rate('VARN', DATE '2031-07-14', 104);", "--project", str(DEMO), "--fixture", "valley")
+    (line,) = exec_lines(
+        "SELECT night_rate('VARN', DATE '2031-07-14', 104);", "--project", str(DEMO), "--fixture", "valley"
+    )
     assert line["rows"] == [["31.50"]]
 
 

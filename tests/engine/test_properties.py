@@ -55,9 +55,7 @@ def contents(engine: Engine) -> Any:
     """Rows in their order, and every index."""
     found = []
     for table in engine.catalog.tables():
-        indexes = [
-            {k: dict(v) if isinstance(v, dict) else v for k, v in index.map.items()} for index in table.indexes
-        ]
+        indexes = [{k: dict(v) if isinstance(v, dict) else v for k, v in index.map.items()} for index in table.indexes]
         found.append((table.name, list(table.scan()), indexes, table.next_id))
     return found
 

@@ -63,6 +63,9 @@ def test_cases_do_not_see_each_other(tmp_path: Path) -> None:
         "DROP TABLE t; COMMIT; CREATE TABLE t (z INTEGER); COMMIT;",
         "CREATE FUNCTION f() RETURNS INTEGER RETURN 1; COMMIT; DELETE FROM t; INSERT INTO t (id) VALUES (3); COMMIT;",
     ]
-    text = "".join(f"--# case look {n}\n{look}--# case ruin {n}\n{r}\n" for n, r in enumerate(ruin)) + f"--# case end\n{look}"
+    text = (
+        "".join(f"--# case look {n}\n{look}--# case ruin {n}\n{r}\n" for n, r in enumerate(ruin))
+        + f"--# case end\n{look}"
+    )
     results = run(tmp_path / "all.sql", text)
     assert [r.verdict for r in results] == ["met"] * 9, told(results)

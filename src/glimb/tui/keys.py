@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from typing import ClassVar
-
 from rich.text import Text
+from textual import events
 from textual.app import ComposeResult
 from textual.containers import Vertical
 from textual.screen import ModalScreen
@@ -32,13 +31,16 @@ class KeysScreen(ModalScreen[None]):
         background: $panel; border: round $accent; }
     KeysScreen Static { width: auto; height: auto; }
     """
-    BINDINGS: ClassVar = [("escape,question_mark,q,enter", "dismiss", "close")]
 
     def __init__(self, title: str, keys: list[tuple[str, str]], with_signs: bool) -> None:
         super().__init__()
         self._title = title
         self._keys = keys
         self._with_signs = with_signs
+
+    def on_key(self, event: events.Key) -> None:
+        event.stop()
+        self.dismiss()
 
     def compose(self) -> ComposeResult:
         text = Text(f"{self._title}\n\n", style="bold")
@@ -50,6 +52,6 @@ class KeysScreen(ModalScreen[None]):
             for sign, meaning in SIGNS:
                 text.append(f"{sign:>12}  ", style="bold")
                 text.append(f"{meaning}\n", style="not bold")
-        text.append("\nEsc closes this", style="not bold italic")
+        text.append("\nany key closes this", style="not bold italic")
         with Vertical():
             yield Static(text)

@@ -14,7 +14,7 @@ from textual.widgets import Static
 
 from glimb.suite.script import Script
 from glimb.tui import facets
-from glimb.tui.drawing import Row, plural, survey_items
+from glimb.tui.drawing import Row, survey_items
 from glimb.tui.keys import KeysScreen
 from glimb.tui.lines import Lines
 from glimb.tui.palette import MET, SLIP
@@ -122,7 +122,7 @@ class SurveyScreen(Screen[None]):
         head.append(f"{SLIP} {slips} slipped  ", style=f"bold {colours.slip}" if slips else colours.quiet)
         rest = len(self.rows) - sum(counts.values())
         if rest:
-            head.append(f"{plural(rest, 'case')} not run", style=colours.quiet)
+            head.append(f"{rest} not run", style=colours.quiet)
         self.query_one("#head", Static).update(head)
         foot = Text(" ")
         if self.asked:

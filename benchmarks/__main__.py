@@ -1,0 +1,21 @@
+"""Run all benchmarks, or those whose names are given: `python -m benchmarks loop fib`."""
+
+from __future__ import annotations
+
+import sys
+
+from benchmarks import procedural, queries, starting, storage
+from benchmarks.measure import Benchmark, show
+
+ALL: list[Benchmark] = [*procedural.ALL, *queries.ALL, *storage.ALL, *starting.ALL]
+
+
+def main() -> None:
+    words = sys.argv[1:]
+    for benchmark in ALL:
+        if not words or any(word in benchmark.name for word in words):
+            show(benchmark)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,87 @@
+"""Measuring: two callables in turn, medians of several runs, and their ratio."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from collections.abc import Callable, Iterable
+from typing import Any, NamedTuple
+
+from glimb.engine.catalog import Table
+from glimb.engine.engine import Engine
+from glimb.engine.outcome import Outcome
+from glimb.engine.writer import Writer
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
+
+
+class Benchmark(NamedTuple):
+    """What is measured, beside what; `most` is the ratio that should not be passed. `make` prepares both sides."""
+
+    name: str
+    beside: str
+    most: float
+    make: Callable[[], tuple[Callable[[], object], Callable[[], object]]]
+    runs: int = 5
+
+
+def seconds(work: Callable[[], object]) -> float:
+    started = time.perf_counter()
+    work()
+    return time.perf_counter() - started
+
+
+def show(benchmark: Benchmark) -> None:
+    """Measure and print one line."""
+    ours, theirs = benchmark.make()
+    ours(), theirs()
+    pairs = [(seconds(ours), seconds(theirs)) for _ in range(benchmark.runs)]
+    mine, peer = statistics.median(a for a, _ in pairs), statistics.median(b for _, b in pairs)
+    ratio = mine / peer
+    mark = " " if ratio <= benchmark.most else "!"
+    print(
+        f"{mark} {ratio:6.2f} (at most {benchmark.most:g})  {benchmark.name}: {mine * 1000:.2f} ms, "
+        f"{benchmark.beside} {peer * 1000:.2f} ms",
+        flush=True,
+    )
+
+
+class Glimb:
+    """An engine with statements run in one session."""
+
+    def __init__(self, text: str = "") -> None:
+        self.engine = Engine()
+        self.run(text)
+
+    def run(self, text: str) -> Outcome | None:
+        """Run statements; the outcome of the last one, which must have succeeded."""
+        source = Source(text)
+        parsed = parse(source)
+        assert not parsed.problems, parsed.problems[0].describe()
+        outcome = None
+        for statement in parsed.statements:
+            (outcome,) = self.engine.execute(self.engine.session("bench"), statement, source)
+            assert outcome.failure is None, outcome.failure
+        return outcome
+
+    def fill(self, table: str, rows: Iterable[tuple[Any, ...]]) -> None:
+        """Store rows without statements."""
+        found = self.engine.catalog.relations[table]
+        assert isinstance(found, Table)
+        writer = Writer(self.engine.session("bench"), 0, found)
+        for row in rows:
+            writer.insert(row)
+        writer.finish()
+
+    def prepared(self, text: str) -> Callable[[], Outcome]:
+        """A statement parsed once, to be executed again and again."""
+        source = Source(text)
+        (statement,) = parse(source).statements
+        session = self.engine.session("bench")
+
+        def execute() -> Outcome:
+            (outcome,) = self.engine.execute(session, statement, source)
+            assert outcome.failure is None, outcome.failure
+            return outcome
+
+        return execute

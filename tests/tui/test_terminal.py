@@ -1,0 +1,169 @@
+"""The real interface in a real terminal: tmux sends keys and reads the screen."""
+
+from __future__ import annotations
+
+import os
+import shlex
+import shutil
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).parent.parent.parent
+DEMO = ROOT / "demo"
+
+
+class Terminal:
+    """A tmux session of its own, on a server of its own."""
+
+    def __init__(self, path: Path, width: int, height: int) -> None:
+        self.server = f"glimb-test-{os.getpid()}-{time.monotonic_ns()}"
+        command = shlex.join([sys.executable, "-m", "glimb", "open", str(path)])
+        clean = "env -u COLUMNS -u LINES TERM=xterm-256color"
+        size = ["-x", str(width), "-y", str(height)]
+        self.tmux("-f", "/dev/null", "new-session", "-d", *size, f"{clean} {command}; echo ended=$?; sleep 60")
+
+    def tmux(self, *arguments: str) -> str:
+        done = subprocess.run(["tmux", "-L", self.server, *arguments], capture_output=True, text=True, timeout=20)
+        return done.stdout
+
+    def keys(self, *keys: str) -> None:
+        self.tmux("send-keys", *keys)
+
+    def screen(self) -> str:
+        return self.tmux("capture-pane", "-p")
+
+    def until(self, *texts: str, seconds: float = 20) -> str:
+        """Wait until all of these are on the screen."""
+        end = time.monotonic() + seconds
+        while time.monotonic() < end:
+            screen = self.screen()
+            if all(text in screen for text in texts):
+                return screen
+            time.sleep(0.05)
+        raise AssertionError(f"{texts} did not come:\n{self.screen()}")
+
+    def until_gone(self, text: str) -> None:
+        """Wait until this is no longer on the screen."""
+        end = time.monotonic() + 20
+        while text in self.screen():
+            assert time.monotonic() < end, f"{text} stays:\n{self.screen()}"
+            time.sleep(0.05)
+
+    def close(self) -> None:
+        self.tmux("kill-server")
+
+
+Opener = Callable[..., Terminal]
+
+
+@pytest.fixture
+def open_terminal() -> Iterator[Opener]:
+    opened: list[Terminal] = []
+
+    def start(path: Path, width: int = 160, height: int = 45) -> Terminal:
+        opened.append(Terminal(path, width, height))
+        return opened[-1]
+
+    yield start
+    for terminal in opened:
+        terminal.close()
+
+
+def test_run_all_climb_and_quit(open_terminal: Opener) -> None:
+    terminal = open_terminal(DEMO)
+    terminal.until("Survey", "the last free bunk", "20 not run")
+    terminal.keys("a")
+    terminal.until("✓ 20 met", "× 0 slipped")
+    terminal.keys("Enter")
+    terminal.until("Ladder", "11 met", "waits for desk on bunk (3)", "◆ committed", "phone goes on with rung 2")
+    terminal.keys("Enter")
+    inside = terminal.until("› book_bunk", "chosen = 3", "UPDATE bunk SET state = 'held'")
+    assert "~1 bunk" in inside
+    terminal.keys("Down", "Down")
+    terminal.until("variables", "before", "after")
+    terminal.keys("Escape")
+    terminal.until("11 met", "◇ rolled back")
+    terminal.keys("?")
+    terminal.until("climb into a call or loop", "savepoint, back to one")
+    terminal.keys("Escape")
+    terminal.until_gone("savepoint, back to one")
+    terminal.keys("n")
+    terminal.until("the other one gets the bunk", "8 met")
+    terminal.keys("S")
+    terminal.until("Survey", "✓ 20 met")
+    terminal.keys("q")
+    terminal.until("ended=0")
+
+
+def test_go_to_a_slip(open_terminal: Opener) -> None:
+    terminal = open_terminal(DEMO / "slips")
+    terminal.until("2 not run")
+    terminal.keys("a")
+    terminal.until("✓ 1 met", "× 1 slipped")
+    terminal.keys("x")
+    terminal.until("seen: 0")
+    terminal.keys("Enter")
+    terminal.until("3 slips", "× value 10")
+    terminal.keys("x")
+    terminal.until("- expected  + seen", "'soup'")
+    terminal.keys("t")
+    terminal.until("- expected  + seen")
+    terminal.keys("q")
+    terminal.until("ended=0")
+
+
+def test_small_terminal_loses_nothing(open_terminal: Opener) -> None:
+    terminal = open_terminal(DEMO, 80, 24)
+    terminal.until("Survey", "the last free bunk")
+    terminal.keys("Enter")
+    terminal.until("11 met", "expected", "note 'bunk 3 held'")
+    terminal.keys("f")
+    terminal.until("changes", "+ stay: id 41")
+    terminal.keys("End")
+    terminal.until("X   row bunk (3)", "transaction")
+    terminal.keys("Escape")
+    terminal.until("CALL book_bunk('VARN'")
+    terminal.keys("q")
+    terminal.until("ended=0")
+
+
+def test_run_again_after_the_file_has_changed(open_terminal: Opener, tmp_path: Path) -> None:
+    folder = tmp_path / "slips"
+    shutil.copytree(DEMO / "slips", folder)
+    terminal = open_terminal(folder)
+    terminal.until("2 not run")
+    terminal.keys("Down", "Enter")
+    terminal.until("3 slips")
+    script = folder / "cases" / "discount.sql"
+    script.write_text(script.read_text().replace("--> value 10", "--> value 0"))
+    terminal.until("the file has changed")
+    terminal.keys("r")
+    terminal.until("2 slips")
+
+
+def test_a_long_run_can_be_stopped(open_terminal: Opener, tmp_path: Path) -> None:
+    script = tmp_path / "long.sql"
+    loop = "BEGIN DECLARE i INTEGER DEFAULT 0; WHILE i >= 0 DO SET i = i + 1; SET i = i - 1; END WHILE; END"
+    script.write_text(f"--# case short\nSELECT 1;\n--> value 1\n--# case long\n{loop};\n")
+    terminal = open_terminal(script)
+    terminal.until("Ladder", "= 1")
+    terminal.keys("n")
+    terminal.until("running, s stops")
+    terminal.keys("?")
+    terminal.until("these keys")
+    terminal.keys("Escape")
+    terminal.until_gone("these keys")
+    terminal.keys("s")
+    terminal.until("57014")
+
+
+def test_nothing_to_show(open_terminal: Opener, tmp_path: Path) -> None:
+    terminal = open_terminal(tmp_path)
+    terminal.until("There are no cases here")
+    terminal.keys("Enter", "r", "x", "L", "S", "q")
+    terminal.until("ended=0")
