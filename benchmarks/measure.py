@@ -77,10 +77,9 @@ class Glimb:
         """A statement parsed once, to be executed again and again."""
         source = Source(text)
         (statement,) = parse(source).statements
-        session = self.engine.session("bench")
 
         def execute() -> Outcome:
-            (outcome,) = self.engine.execute(session, statement, source)
+            (outcome,) = self.engine.execute(self.engine.session("bench"), statement, source)
             assert outcome.failure is None, outcome.failure
             return outcome
 

@@ -103,7 +103,7 @@ class Compiler:
         function = unit.function("statement_", ["s", "d"], node.span)
         writer = StatementWriter(function, recording)
         if recording:
-            function.line("E = s.trace.append")
+            function.line("trace = s.trace; E = trace.append")
         if isinstance(bound, R.QueryStmt):
             self._write_query(writer, bound)
         elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt):
@@ -245,7 +245,7 @@ class Compiler:
         bare = writer.unit.constant(routine, "R")
         arguments = "".join(f", {local}" for local in locals_)
         function.line(f"if len(s.trace) > {MOST_EVENTS}: return {bare}.code(s, d{arguments})")
-        function.line("E = s.trace.append")
+        function.line("trace = s.trace; E = trace.append")
         values = "".join(f"; E({local})" for local in locals_)
         function.line(f"E({writer.unit.constant(info, 'FRAME_')}); E(d){values}")
 

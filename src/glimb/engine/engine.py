@@ -19,9 +19,8 @@ from glimb.engine.catalog import SHARED, Catalog, Entry, Row, Table
 from glimb.engine.compiler import Compiled, Compiler
 from glimb.engine.conditions import Condition, from_python
 from glimb.engine.locks import LockTable, Resource, Wait
-from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, net_changes
+from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, describe_lock, is_key_lock
 from glimb.engine.session import Session
-from glimb.engine.values import literal_of
 from glimb.engine.watch import Watch
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
@@ -106,7 +105,7 @@ class Engine:
         self._running[session] = Running(outcome, compiled)
         outcomes = [self._turn(session, compiled.run)]
         outcomes += self._run_woken(outcomes[0])
-        outcomes[0].locks = self.held_locks(session)
+        outcomes[0].held = tuple(session.held.items())
         return outcomes
 
     def _run_woken(self, waker: Outcome) -> list[Outcome]:
@@ -117,21 +116,22 @@ class Engine:
             waker.wakes.append(session.name)
             outcome = self._turn(session, condition)
             if outcome.waiting is None:
-                outcome.locks = self.held_locks(session)
+                outcome.held = tuple(session.held.items())
                 outcomes.append(outcome)
         return outcomes
 
     def _turn(self, session: Session, work: Callable[[Session], Any] | Condition | None) -> Outcome:
         """One turn of a session: to the end of its statement, or to its next wait."""
-        with self.watch.watching(session, self.limits.seconds):
-            result = session.resume(work)
+        outer = self.watch.begin(session, self.limits.seconds)
+        result = session.resume(work)
+        self.watch.session = outer
         outcome = self._running[session].outcome
         if isinstance(result, Wait):
             waiting = self._waiting(result)
             told = Outcome(session.name, outcome.kind)
             told.waiting = outcome.waited = waiting
             told.transaction = self._state(session, [])
-            told.locks = self.held_locks(session)
+            told.held = tuple(session.held.items())
             return told
         del self._running[session]
         self._complete(session, outcome, result)
@@ -147,9 +147,7 @@ class Engine:
         if session.autocommit and session.active and not session.explicit:
             self._autocommit(session, outcome)
         outcome.notes = session.notes
-        entries = session.entries()
-        if entries:
-            outcome.changes = net_changes(entries)
+        outcome.entries = session.entries()
         outcome.events = session.events
         outcome.transaction = self._state(session, session.events)
         outcome.trace = session.trace or None
@@ -195,7 +193,7 @@ class Engine:
         outcome = Outcome(session.name, "invalid")
         outcome.failure = Failure(sqlstate, message, None)
         outcome.transaction = self._state(session, [])
-        outcome.locks = self.held_locks(session)
+        outcome.held = tuple(session.held.items())
         return outcome
 
     # -- waiting
@@ -234,22 +232,12 @@ class Engine:
         return f"deadlock: {'; '.join(told)}; {circle[0].name} was rolled back", tuple(told)
 
     def _waiting(self, wait: Wait) -> Waiting:
-        held = self.describe_lock(wait.resource, wait.mode)
+        held = describe_lock(wait.resource, wait.mode)
         return Waiting(wait.blockers, held.kind, held.table, held.key, wait.mode)
-
-    def describe_lock(self, resource: Resource, mode: str) -> HeldLock:
-        """A lock with its key in SQL notation: `(3)`, `('VARN', 3)`, or `#7` for the row id of a table without key."""
-        table, key = resource
-        if table.primary is None:
-            return HeldLock("row", table.name, f"#{key}", mode)
-        values = key if isinstance(key, tuple) else (key,)
-        types = [table.columns[c].type for c in table.primary.columns]
-        shown = ", ".join(literal_of(v, t) for v, t in zip(values, types, strict=True))
-        return HeldLock("row", table.name, f"({shown})", mode)
 
     def held_locks(self, session: Session) -> list[HeldLock]:
         """Locks of a session, in the order in which it took them."""
-        return [self.describe_lock(r, m) for r, m in session.held.items() if not _is_key_lock(r)]
+        return [describe_lock(r, m) for r, m in session.held.items() if not is_key_lock(r)]
 
     # -- committed work
 
@@ -264,11 +252,11 @@ class Engine:
 
     def unmark(self, session: Session) -> None:
         """A session has no uncommitted changes any more."""
-        for relation in self.catalog.relations.values():
-            if isinstance(relation, Table) and session in relation.writers:
-                relation.writers.discard(session)
-                rest = relation.writers
-                relation.writer = None if not rest else next(iter(rest)) if len(rest) == 1 else SHARED
+        for table in session.written:
+            table.writers.discard(session)
+            rest = table.writers
+            table.writer = None if not rest else next(iter(rest)) if len(rest) == 1 else SHARED
+        session.written = set()
 
     def patch(self, session: Session, table: Table) -> dict[int, Row | None]:
         """Rows that a session must see otherwise than they stand in the table: not the uncommitted changes of
@@ -316,8 +304,3 @@ class Engine:
             table.changed_at = 0
         self.clock = self._base.clock
         self.elapsed = 0.0
-
-
-def _is_key_lock(resource: Resource) -> bool:
-    """Whether this is the lock of a unique key other than the primary one (an inner matter, not shown)."""
-    return isinstance(resource[1], tuple) and resource[1][:1] == ("unique",)

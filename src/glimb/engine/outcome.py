@@ -7,6 +7,7 @@ from typing import Any, NamedTuple
 from glimb.engine.catalog import Table
 from glimb.engine.conditions import Origin
 from glimb.engine.types import Type
+from glimb.engine.values import literal_of
 
 
 class ResultColumn(NamedTuple):
@@ -80,12 +81,14 @@ class Outcome:
     """One executed statement. With `waiting` set it has not finished: its final outcome follows later."""
 
     __slots__ = (
-        "changes",
+        "_changes",
+        "_locks",
         "columns",
+        "entries",
         "events",
         "failure",
+        "held",
         "kind",
-        "locks",
         "notes",
         "out",
         "row_count",
@@ -108,8 +111,12 @@ class Outcome:
         self.row_count: int | None = None
         self.out: tuple[tuple[str, Type, Any], ...] = ()
         self.notes: list[str] = []
-        self.changes: list[Change] = []
-        self.locks: list[HeldLock] = []
+        self.entries: list[Any] = []
+        """Log entries of the statement; `changes` folds them."""
+        self.held: tuple[tuple[Any, str], ...] = ()
+        """Resources locked after the statement, with their modes; `locks` describes them."""
+        self._changes: list[Change] | None = None
+        self._locks: list[HeldLock] | None = None
         self.waiting: Waiting | None = None
         self.waited: Waiting | None = None
         self.wakes: list[str] = []
@@ -119,6 +126,20 @@ class Outcome:
         self.warnings: list[Failure] = []
         self.trace: Any = None
         """Events of a recorded run (see `recorder`)."""
+
+    @property
+    def changes(self) -> list[Change]:
+        """Net changes, one a row."""
+        if self._changes is None:
+            self._changes = net_changes(self.entries) if self.entries else []
+        return self._changes
+
+    @property
+    def locks(self) -> list[HeldLock]:
+        """Locks held after the statement, in the order in which they were taken."""
+        if self._locks is None:
+            self._locks = [describe_lock(r, m) for r, m in self.held if not is_key_lock(r)]
+        return self._locks
 
     @property
     def ok(self) -> bool:
@@ -131,6 +152,25 @@ class Outcome:
             kind = 0 if change.before is None else 2 if change.after is None else 1
             found.setdefault(change.table.name, [0, 0, 0])[kind] += 1
         return found
+
+
+def describe_lock(resource: tuple[Any, Any], mode: str) -> HeldLock:
+    """A lock with its key in SQL notation: `(3)`, `('VARN', 3)`, or `#7` for the row id of a table without key."""
+    table, key = resource
+    if table.primary is None and not is_key_lock(resource):
+        return HeldLock("row", table.name, f"#{key}", mode)
+    kind, index = "row", table.primary
+    if is_key_lock(resource):
+        kind, index, key = "key", next(i for i in table.indexes if i.name == key[1]), key[2]
+    values = key if isinstance(key, tuple) else (key,)
+    types = [table.columns[c].type for c in index.columns]
+    shown = ", ".join(literal_of(v, t) for v, t in zip(values, types, strict=True))
+    return HeldLock(kind, table.name, f"({shown})", mode)
+
+
+def is_key_lock(resource: tuple[Any, Any]) -> bool:
+    """Whether this is the lock of a unique key other than the primary one (an inner matter, not shown)."""
+    return isinstance(resource[1], tuple) and resource[1][:1] == ("unique",)
 
 
 def net_changes(entries: list[Any]) -> list[Change]:

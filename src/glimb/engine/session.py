@@ -82,6 +82,7 @@ class Session:
         self.explicit = False
         """Whether START TRANSACTION began it: then autocommit does not end it."""
         self.log: list[Entry] = []
+        self.written: set[Table] = set()
         self.savepoints: list[tuple[str, int]] = []
         self.snapshot = FOREVER
         self.held: dict[Resource, str] = {}
@@ -96,7 +97,7 @@ class Session:
         self.cursors: list[Any] = []
         self.moment = engine.clock
         self.depth_limit = engine.limits.depth
-        self.rounds = range(engine.limits.rounds)
+        self.round_limit = engine.limits.rounds
         self._marks: list[Entry] = []
         self._mark = 0
         self._green = greenlet(self._loop)
@@ -132,7 +133,7 @@ class Session:
         fail("5B003", f"calls are nested more than {self.depth_limit} deep")
 
     def too_long(self) -> None:
-        fail("5B001", f"a loop has gone through {len(self.rounds):,} rounds")
+        fail("5B001", f"a loop has gone through {self.round_limit:,} rounds")
 
     def check(self) -> None:
         """Called when `stop` is set: somebody, or the time budget, ends the statement."""
@@ -285,6 +286,7 @@ class Session:
         """Change one row, which is locked, and log it."""
         if table.writer is not self:
             table.writers.add(self)
+            self.written.add(table)
             table.writer = self if len(table.writers) == 1 else SHARED
         table.put(row_id, before, after)
         self.log.append((table, row_id, before, after))

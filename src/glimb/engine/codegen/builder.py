@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from contextlib import contextmanager
+from itertools import repeat
 from typing import Any
 
 from glimb.engine import conditions, functions, values
@@ -15,6 +16,7 @@ from glimb.lang.source import NOWHERE, Source, Span
 RUNTIME: dict[str, Any] = {
     **{n: v for m in (values, functions, conditions) for n, v in vars(m).items() if callable(v)},
     "math": math,
+    "repeat": repeat,
     "NO_ROWS": functions.NO_ROWS,
 }
 MAX_INDENT = 90

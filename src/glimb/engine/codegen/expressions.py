@@ -30,6 +30,20 @@ class ExpressionWriter:
         self.shared: dict[int, str] = {}
         self.free: dict[R.Expr, str] = {}
         self.inside_query = inside_query
+        self.not_null: set[str] = set()
+        """Variables that are known not to be NULL at this place."""
+
+    def nullable(self, e: R.Expr) -> bool:
+        """Whether a value may be NULL here."""
+        if not e.nullable or not self.not_null:
+            return e.nullable
+        if isinstance(e, R.Variable):
+            return e.local not in self.not_null
+        if isinstance(e, R.Arith | R.Compare):
+            return self.nullable(e.left) or self.nullable(e.right)
+        if isinstance(e, R.Checked | R.Convert):
+            return self.nullable(e.operand)
+        return any(self.nullable(a) for a in e.arguments) if isinstance(e, R.Strict) else True
 
     # -- values
 
@@ -94,7 +108,7 @@ class ExpressionWriter:
         tests: list[str] = []
         for argument in arguments:
             text = self.value(argument)
-            if argument.nullable:
+            if self.nullable(argument):
                 if self.is_atom(text):
                     tests.append(f"{text} is None")
                 else:
@@ -123,7 +137,7 @@ class ExpressionWriter:
     def arith(self, e: R.Arith) -> str:
         if e.sign == "/":
             return self.strict((e.left, e.right), "divide({0}, {1})")
-        if not e.nullable and isinstance(e.left, R.Arith) and e.left.sign == e.sign and e.sign in "+*":
+        if not self.nullable(e) and isinstance(e.left, R.Arith) and e.left.sign == e.sign and e.sign in "+*":
             return f"{self.arith(e.left)[:-1]} {e.sign} {self.value(e.right)})"
         return self.strict((e.left, e.right), f"({{0}} {e.sign} {{1}})")
 
@@ -133,7 +147,7 @@ class ExpressionWriter:
         inner = self.value(e.operand)
         limit = min(e.type.limit - 1, SMALL)
         check = f"{call}({temp}, {self.type(e.type)})"
-        if e.operand.nullable:
+        if self.nullable(e.operand):
             return f"({temp} if ({temp} := {inner}) is None or -{limit} <= {temp} <= {limit} else {check})"
         return f"({temp} if -{limit} <= ({temp} := {inner}) <= {limit} else {check})"
 

@@ -130,7 +130,12 @@ class QueryWriter(ExpressionWriter):
                 with function.indented(f"if {fetch} < 1:"):
                     line(f"return {out}")
 
+            prune = self._pruning(query, fetch, offset) if not distinct else None
+
             def sink(texts: list[str]) -> None:
+                if prune is not None:
+                    prune(out, texts)
+                    return
                 line(f"{out}[{tuple_text(texts)}] = None" if distinct else f"{out}.append({tuple_text(texts)})")
                 if early:
                     with function.indented(f"if len({out}) >= {fetch}:"):
@@ -149,6 +154,29 @@ class QueryWriter(ExpressionWriter):
         if extra:
             line(f"{out} = [r[:{len(query.columns)}] for r in {out}]")
         return out
+
+    def _pruning(self, query: R.Query, fetch: str, offset: str) -> Callable[[str, list[str]], None] | None:
+        """ORDER BY with FETCH FIRST: rows that sort behind all that will be kept are not even collected. What is
+        collected is sorted and cut whenever it has grown much; then its last row sets the mark."""
+        if not query.order or not fetch or query.ties:
+            return None
+        line, function = self.function.line, self.function
+        position, descending, _ = query.order[0]
+        room, mark, key = function.temp("room"), function.temp("mark"), function.temp("key")
+        order = self.unit.constant(query.order, "ORDER")
+        line(f"{room}, {mark} = {fetch}{' + ' + offset if offset else ''}, None")
+
+        def collect(out: str, texts: list[str]) -> None:
+            line(f"{key} = {texts[position]}")
+            behind = f"{key} {'>=' if descending else '<='} {mark}"
+            with function.indented(f"if {mark} is None or {key} is None or {behind}:"):
+                line(f"{out}.append({tuple_text([*texts[:position], key, *texts[position + 1 :]])})")
+                with function.indented(f"if len({out}) > 4 * {room} + 100:"):
+                    line(f"sort_rows({out}, {order})")
+                    line(f"del {out}[{room}:]")
+                    line(f"{mark} = {out}[-1][{position}] if {out} else None")
+
+        return collect
 
     def _count(self, e: R.Expr | None, sqlstate: str, least: int) -> str:
         """A checked number of rows in a local; empty when there is none."""
@@ -211,7 +239,7 @@ class QueryWriter(ExpressionWriter):
         self.locals.add(local)
         with function.indented(f"while {local}:"):
             line("if s.stop: s.check()")
-            line(f"if len({result}) > len(s.rounds): s.too_long()")
+            line(f"if len({result}) > s.round_limit: s.too_long()")
             step = self.rows(union.right)
             if union.all:
                 line(f"{local} = {step}")

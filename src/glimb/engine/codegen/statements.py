@@ -15,7 +15,9 @@ from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function, Unit
 from glimb.engine.codegen.expressions import SMALL, ExpressionWriter
 from glimb.engine.codegen.queries import QueryWriter, is_volatile
+from glimb.engine.conditions import Condition
 from glimb.engine.recorder import END, HANDLED, ROUND, LoopFold, StatementInfo
+from glimb.engine.runtime import Chain, find_handler
 from glimb.lang.node import walk
 from glimb.lang.source import Span
 
@@ -42,6 +44,7 @@ class StatementWriter(ExpressionWriter):
         self.protections: list[R.BlockStmt] = []
         self.handling: list[str] = []
         self.out: tuple[str, ...] = ()
+        self.bounds: dict[str, int] = {}
         self.line = function.line
 
     # -- what surrounds a statement
@@ -82,10 +85,11 @@ class StatementWriter(ExpressionWriter):
             self.line("else: raise")
 
     def _chain(self, blocks: list[R.BlockStmt]) -> str:
-        chain = tuple(
-            (b.depth, tuple((h.number, h.states) for h in b.handlers)) for b in reversed(blocks) if b.handlers
-        )
-        return self.unit.constant(chain, "HANDLERS")
+        return self.unit.constant(self._chain_of(blocks), "HANDLERS")
+
+    @staticmethod
+    def _chain_of(blocks: list[R.BlockStmt]) -> Chain:
+        return tuple((b.depth, tuple((h.number, h.states) for h in b.handlers)) for b in reversed(blocks) if b.handlers)
 
     def _action(self, handler: R.Handler, block: R.BlockStmt, condition: str) -> None:
         """The statement of a handler, in whose reach are only the blocks around its own."""
@@ -144,16 +148,29 @@ class StatementWriter(ExpressionWriter):
     def store(self, target: R.Target, value: R.Expr) -> None:
         """target = value, with the range check as a statement of its own, which costs nothing while it holds."""
         if not isinstance(value, R.Checked):
+            self.bounds.pop(target.local, None)
             self.line(f"{target.local} = {self.value(value)}")
+            self._know(target.local, not self.nullable(value))
             return
+        unbounded = not self._cannot_overflow(value)
+        self.bounds.pop(target.local, None)
         limit = min(value.type.limit - 1, SMALL)
         call = f"check_{'integer' if value.type.is_integer else 'decimal'}"
-        local = self.function.temp() if self.protections else target.local
+        local = self.function.temp() if self._has_handlers() and unbounded else target.local
         self.line(f"{local} = {self.value(value.operand)}")
-        known = f"{local} is not None and " if value.operand.nullable else ""
-        self.line(f"if {known}not -{limit} <= {local} <= {limit}: {call}({local}, {self.type(value.type)})")
+        known = f"{local} is not None and " if self.nullable(value.operand) else ""
+        if unbounded:
+            far = value.type.limit - 1
+            wide = f" and not -{far} <= {local} <= {far}" if far > limit else ""
+            self.line(f"if {known}not -{limit} <= {local} <= {limit}{wide}: {call}({local}, {self.type(value.type)})")
         if local != target.local:
             self.line(f"{target.local} = {local}")
+        self._know(target.local, not self.nullable(value))
+
+    def _know(self, local: str, not_null: bool) -> None:
+        """Remember what is known of a variable from here on; in the reach of handlers nothing is."""
+        if not not_null or self._has_handlers():
+            self.not_null.discard(local)
 
     def set_statement(self, node: R.SetStmt) -> None:
         self.record("set", node, node.targets)
@@ -248,7 +265,9 @@ class StatementWriter(ExpressionWriter):
     # -- blocks
 
     def block(self, node: R.BlockStmt) -> None:
-        if any(isinstance(n, R.LeaveStmt) and n.local == node.label for n in walk(node)):
+        if any(isinstance(n, R.LeaveStmt) and n.local == node.label for n in walk(node)) or (
+            any(h.kind == "exit" for h in node.handlers) and any(isinstance(n, R.SignalStmt) for n in walk(node.body))
+        ):
             self.frames.append(Frame(node.label, False))
             with self.function.indented("while True:"):
                 self._block_body(node)
@@ -332,7 +351,10 @@ class StatementWriter(ExpressionWriter):
         word = "if"
         for condition, body in arms:
             with self.function.indented(f"{word} {self.true(condition)}:"):
+                outer = self.not_null
+                self.not_null = outer | (set() if self._has_handlers() else proven(condition))
                 self.statements(body)
+                self.not_null = outer & self.not_null
             word = "elif"
         if otherwise:
             with self.function.indented("else:"):
@@ -368,8 +390,43 @@ class StatementWriter(ExpressionWriter):
     def loop(self, node: R.LoopStmt) -> None:
         word = "while" if node.before is not None else "repeat" if node.after is not None else "loop"
         self.record(word, node)
-        with self._rounds(node.local, "s.rounds", "", node.before, node.after):
+        numbered = self.recording or node.after is not None
+        rounds = "range(s.round_limit)" if numbered else "repeat(None, s.round_limit)"
+        bounds = self.bounds
+        self.bounds = self._bounds_inside(node)
+        with self._rounds(node.local, rounds, "", node.before, node.after):
             self.statements(node.body)
+        assigned = _assigned(node)
+        self.bounds = {local: bound for local, bound in bounds.items() if local not in assigned}
+
+    def _bounds_inside(self, node: R.LoopStmt) -> dict[str, int]:
+        """Variables whose values are bounded from above in the body of a loop, by its condition: until they are
+        assigned, an addition to them cannot overflow."""
+        assigned = _assigned(node)
+        bounds = {local: bound for local, bound in self.bounds.items() if local not in assigned}
+        test = node.before
+        if isinstance(test, R.Compare) and test.sign in ("<", "<=") and isinstance(test.left, R.Variable):
+            if isinstance(test.right, R.Const) and isinstance(test.right.value, int) and not self._has_handlers():
+                bounds[test.left.local] = test.right.value
+        return bounds
+
+    def _has_handlers(self) -> bool:
+        return any(b.handlers for b in self.protections)
+
+    def _cannot_overflow(self, value: R.Checked) -> bool:
+        """variable + constant, of a variable that is bounded."""
+        sum_ = value.operand
+        if not isinstance(sum_, R.Arith) or sum_.sign != "+" or not value.type.is_integer:
+            return False
+        a, b = sum_.left, sum_.right
+        if (
+            not isinstance(a, R.Variable)
+            or not isinstance(b, R.Const)
+            or a.local not in self.bounds
+            or a.type != value.type
+        ):
+            return False
+        return bool(0 <= b.value and self.bounds[a.local] + b.value < value.type.limit)
 
     @contextmanager
     def _rounds(
@@ -380,8 +437,9 @@ class StatementWriter(ExpressionWriter):
         number = self.function.temp("round")
         limit, fold = self.function.temp("limit"), self.function.temp("fold")
         if self.recording:
-            self.line(f"{fold} = LoopFold(); {limit} = len(s.trace) + 3000")
+            self.line(f"{fold} = LoopFold(); {limit} = len(trace) + 3000")
         self.frames.append(Frame(local, True))
+        self.not_null = set()
         header = f"for {number} in {iterable}:" if not unpack else f"for {number}, {unpack} in enumerate({iterable}):"
         with self.function.indented(header):
             self.line("if s.stop: s.check()")
@@ -391,11 +449,12 @@ class StatementWriter(ExpressionWriter):
                 with self.function.indented(f"if {number}:"):
                     self.line(f"if {self._condition_value(after, 'True')}: break")
             if self.recording:
-                self.line(f"if len(s.trace) > {limit}: {limit} = {fold}(s.trace, {number} + 1)")
+                self.line(f"if len(trace) > {limit}: {limit} = {fold}(trace, {number} + 1)")
                 self.line("E(ROUND)")
             yield
         if not unpack:
             self.line("else: s.too_long()")
+        self.not_null = set()
         frame = self.frames.pop()
         if self.recording:
             self.line("E(END)")
@@ -503,10 +562,35 @@ class StatementWriter(ExpressionWriter):
             self.line(f"raise resignal({handled}, {node.sqlstate!r}, {name}, {{{items}}})")
             return
         raised = f"signal(s, {self.unit.constant(node.sqlstate, 'STATE')}, {name}, {{{items}}})"
+        if self._jump_to_handler(node, raised):
+            return
         if node.sqlstate[:2] in ("01", "02") and not self.handles_completion(node.sqlstate):
             self.line(f"s.last_condition = {raised}")
         else:
             self.line(f"raise {raised}")
+
+    def _jump_to_handler(self, node: R.SignalStmt, raised: str) -> bool:
+        """SIGNAL in the reach of a handler of its own routine: what is raised, and who takes it, is known here, so
+        the action is written in place, and for EXIT a jump behind the block. Says whether that could be done."""
+        condition = Condition(node.sqlstate, "", {"condition_identifier": node.condition})
+        chain = self._chain_of(self.protections)
+        number = find_handler(condition, chain)
+        block, handler = next(
+            ((b, h) for b in self.protections for h in b.handlers if h.number == number), (None, None)
+        )
+        if block is None or handler is None or self._leaves_atomic(block):
+            return False
+        told = self.function.temp("condition")
+        if node.items or self.recording or _looks_at_condition(handler.action):
+            self.line(f"{told} = {raised}")
+        self._action(handler, block, told)
+        if handler.kind == "exit":
+            self._jump(block.label, "leave")
+        return True
+
+    def _leaves_atomic(self, block: R.BlockStmt) -> bool:
+        """Whether leaving to a block passes an ATOMIC one, which must take its work back."""
+        return any(b.atomic for b in self.protections if b.depth > block.depth)
 
     def get_diagnostics(self, node: R.DiagnosticsStmt) -> None:
         targets = tuple(r.target for r, _ in node.items)
@@ -656,4 +740,27 @@ _WRITERS: dict[type, tuple[Any, bool]] = {
     R.TransactionStmt: (StatementWriter.transaction, True),
     R.SchemaStmt: (StatementWriter.schema, True),
 }
+
+
+def proven(condition: R.Expr) -> set[str]:
+    """Variables that are not NULL where a condition is true."""
+    if isinstance(condition, R.And):
+        return set().union(*(proven(i) for i in condition.items))
+    if isinstance(condition, R.Compare):
+        return {side.local for side in (condition.left, condition.right) if isinstance(side, R.Variable)}
+    if isinstance(condition, R.IsNull) and condition.negated and isinstance(condition.operand, R.Variable):
+        return {condition.operand.local}
+    return set()
+
+
+def _looks_at_condition(action: R.Stmt) -> bool:
+    """Whether a handler's action asks what it handles."""
+    return any(isinstance(n, R.DiagnosticsStmt | R.SignalStmt) for n in walk(action))
+
+
+def _assigned(node: R.Stmt) -> set[str]:
+    """Variables that are assigned somewhere in a statement."""
+    return {n.local for n in walk(node) if isinstance(n, R.Target)}
+
+
 RECORDING_NAMES: dict[str, Any] = {"END": END, "HANDLED": HANDLED, "ROUND": ROUND, "LoopFold": LoopFold}
