@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import os
 import sys
 import time
 from functools import partial
@@ -45,12 +46,21 @@ def main(arguments: list[str] | None = None) -> int:
     return status
 
 
+def _formatter(prog: str) -> argparse.HelpFormatter:
+    """Help as wide as the terminal, up to 100 columns. (Left to itself, argparse imports five modules to find out.)"""
+    try:
+        width = os.get_terminal_size().columns
+    except OSError:
+        width = 100
+    return argparse.RawDescriptionHelpFormatter(prog, width=max(40, min(100, width)) - 2)
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="glimb",
         description="Run SQL functions, procedures and blocks in an embedded interpreter, and judge every statement.",
         epilog=EXAMPLES,
-        formatter_class=argparse.RawDescriptionHelpFormatter,
+        formatter_class=_formatter,
     )
     parser.add_argument("--version", action="version", version=f"glimb {__version__}")
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
@@ -61,7 +71,7 @@ def _parser() -> argparse.ArgumentParser:
             help=summary,
             description=summary,
             epilog=f"example:\n  {example}",
-            formatter_class=argparse.RawDescriptionHelpFormatter,
+            formatter_class=_formatter,
         )
 
     opened = command("open", "open a project or script on the screen (the default)", "glimb open huts")

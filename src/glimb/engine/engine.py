@@ -12,7 +12,7 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 from typing import Any, NamedTuple
 
-from greenlet import getcurrent
+from greenlet import getcurrent, greenlet
 
 from glimb.engine import trace
 from glimb.engine.catalog import SHARED, Catalog, Entry, Row, Table
@@ -65,6 +65,7 @@ class Engine:
         self.compiler = Compiler(self)
         self.locks = LockTable()
         self.sessions: dict[str, Session] = {}
+        self.idle: list[greenlet] = []
         self.history: list[tuple[int, list[Entry]]] = []
         self.sequence = 0
         self.clock = EPOCH
@@ -289,8 +290,9 @@ class Engine:
         self._ready.clear()
         self._running.clear()
         for session in self.sessions.values():
-            session.end()
-            session.undo_to(0)
+            green = session.end()
+            if green is not None:
+                self.idle.append(green)
         self.locks = LockTable()
         self.sessions = {}
         touched = set()

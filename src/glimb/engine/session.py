@@ -65,6 +65,17 @@ def _entries(index: Index, key: Any) -> Iterator[tuple[int, Row]]:
             yield from found.items()
 
 
+def _loop(job: tuple[Session, Callable[[Session], Any]]) -> None:
+    """What a greenlet does: run the statements that it is given, of one session after another."""
+    while True:
+        session, work = job
+        try:
+            result = work(session)
+        except Exception as error:
+            result = error
+        job = session.engine.hub.switch(result)
+
+
 class Session:
     """One user of the engine. Attributes that generated code reads are plain and few."""
 
@@ -100,28 +111,23 @@ class Session:
         self.round_limit = engine.limits.rounds
         self._marks: list[Entry] = []
         self._mark = 0
-        self._green = greenlet(self._loop)
+        self._green: greenlet = engine.idle.pop() if engine.idle else greenlet(_loop)
 
     # -- running, from the engine's side
 
     def resume(self, work: Callable[[Session], Any] | Condition | None) -> Any:
         """Start `work`, or go on after a wait (with the condition that ended it, if one did).
         Gives the result of the work, or the Wait it is now in."""
-        return self._green.switch(work)
+        return self._green.switch((self, work) if self.waiting is None else work)
 
-    def _loop(self, work: Callable[[Session], Any]) -> None:
-        while True:
-            try:
-                result = work(self)
-            except Exception as error:
-                result = error
-            work = self.engine.hub.switch(result)
-
-    def end(self) -> None:
-        """Give up whatever the session is in the middle of; its locks and changes are the engine's to undo."""
-        if self._green:
-            self._green.throw()
-        self._green = greenlet(self._loop)
+    def end(self) -> greenlet | None:
+        """Give up whatever the session is in the middle of, and take its changes back. Gives its greenlet when that
+        is idle, for another session to use: making one costs more than running a statement in it."""
+        green = self._green
+        if self.waiting is not None:
+            green.throw()
+        self.undo_to(0)
+        return green if green and self.waiting is None else None
 
     def now(self) -> datetime:
         """CURRENT_TIMESTAMP: it stands still within a statement."""

@@ -2,22 +2,23 @@
 
 from __future__ import annotations
 
-import linecache
 from collections.abc import Iterator
 from itertools import count
 from types import TracebackType
+from typing import Any
+from weakref import WeakValueDictionary
 
 from glimb.engine.conditions import Origin
 from glimb.lang.source import Source, Span
 
 _numbers = count(1)
-_units: dict[str, GeneratedCode] = {}
+_units: WeakValueDictionary[str, GeneratedCode] = WeakValueDictionary()
 
 
 class GeneratedCode:
     """A piece of generated source: which routine it is (empty: a statement outside one), and a span for each line."""
 
-    __slots__ = ("filename", "routine", "source", "spans", "text", "title")
+    __slots__ = ("__weakref__", "filename", "routine", "source", "spans", "text", "title")
 
     def __init__(self, title: str, routine: str, source: Source, text: str, spans: list[Span]) -> None:
         self.title = title
@@ -25,18 +26,17 @@ class GeneratedCode:
         self.source = source
         self.text = text
         self.spans = spans
-        self.filename = f"<glimb {title} #{next(_numbers)}>"
+        self.filename = f"glimb: {title} #{next(_numbers)}"
 
-    def register(self) -> None:
-        """Make tracebacks and debuggers show the generated lines."""
-        lines = self.text.splitlines(keepends=True)
-        linecache.cache[self.filename] = (len(self.text), None, lines, self.filename)
+    def register(self, namespace: dict[str, Any]) -> None:
+        """Make tracebacks and debuggers show the generated lines: they ask the `__loader__` of the namespace."""
+        namespace["__name__"] = self.filename
+        namespace["__loader__"] = self
         _units[self.filename] = self
 
-    def forget(self) -> None:
-        """Drop what has been compiled anew."""
-        linecache.cache.pop(self.filename, None)
-        _units.pop(self.filename, None)
+    def get_source(self, name: str) -> str:
+        """The text, as `linecache` asks for it."""
+        return self.text
 
     def line(self, number: int) -> int:
         """Line of the SQL text for a line of the generated one."""

@@ -35,8 +35,16 @@ class NodeMeta(type):
         space["_fields"] = tuple(n for n in defaults if n != "span")
         space["__match_args__"] = space["_fields"]
         if "__init__" not in space:
-            space["__init__"] = _make_init(defaults)
+            space["__init__"] = _first_init
         return super().__new__(mcs, name, bases, space)
+
+
+def _first_init(self: Any, *arguments: Any, **named: Any) -> None:
+    """The `__init__` of a class that has no instance yet: it makes the real one, which most classes of a short run
+    never need."""
+    cls = type(self)
+    cls.__init__ = _make_init(cls._defaults)
+    cls.__init__(self, *arguments, **named)
 
 
 def _make_init(defaults: dict[str, Any]) -> Any:

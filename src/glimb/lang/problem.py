@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from difflib import get_close_matches
 
 from glimb.lang.source import NOWHERE, Source, Span
 
@@ -58,5 +57,7 @@ def indent(text: str, by: str = "    ") -> str:
 
 def nearest(word: str, known: Iterable[str]) -> str:
     """Hint naming what is close to `word` among `known`; empty when nothing is."""
+    from difflib import get_close_matches  # slow to import, and only needed for what is wrong
+
     close = get_close_matches(word, sorted(set(known)), n=2, cutoff=0.6)
     return f"did you mean {' or '.join(close)}?" if close else ""

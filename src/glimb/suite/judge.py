@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from decimal import Decimal
 from typing import Any, NamedTuple
 
 from glimb.engine.functions import like
@@ -47,8 +46,7 @@ def same(expected: Value, value: Any, type_: Type, within: Value | None = None) 
     if expected.value is None or value is None:
         return expected.value is None and value is None
     if expected.type.is_number and type_.is_number:
-        difference = abs(_number(expected.value, expected.type) - _number(value, type_))
-        return difference <= (_number(within.value, within.type) if within is not None else 0)
+        return _is_near(_ratio(expected.value, expected.type), _ratio(value, type_), within)
     if expected.type.family == type_.family:
         if type_.kind == "char":
             return bool(str(expected.value).rstrip(" ") == value.rstrip(" "))
@@ -58,8 +56,20 @@ def same(expected: Value, value: Any, type_: Type, within: Value | None = None) 
     return False
 
 
-def _number(value: Any, type_: Type) -> Decimal:
-    return Decimal(value).scaleb(-type_.scale) if type_.kind == "decimal" else Decimal(value)
+Ratio = tuple[int, int]
+"""A number exactly: numerator and denominator."""
+
+
+def _ratio(value: Any, type_: Type) -> Ratio:
+    if isinstance(value, float):
+        return value.as_integer_ratio()
+    return value, 10**type_.scale if type_.kind == "decimal" else 1
+
+
+def _is_near(a: Ratio, b: Ratio, within: Value | None) -> bool:
+    """Whether two numbers differ by no more than `within`, nothing by default."""
+    most, unit = _ratio(within.value, within.type) if within is not None else (0, 1)
+    return abs(a[0] * b[1] - b[0] * a[1]) * unit <= most * a[1] * b[1]
 
 
 def judge(expectation: Expectation, outcome: Outcome, holds: Holds) -> Verdict:

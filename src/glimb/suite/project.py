@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import tomllib
 from pathlib import Path
 from typing import NamedTuple, NoReturn
 
@@ -88,6 +87,8 @@ def open_project(path: Path) -> Project:
 
 def read_settings(path: Path) -> Settings:
     """Read glimb.toml; ProblemError for what it may not say."""
+    import tomllib  # slow to import, and not needed outside a project
+
     source = read_text(path)
     try:
         data = tomllib.loads(source.text)

@@ -76,7 +76,7 @@ class Unit:
             if isinstance(error, SyntaxError) and "nested" not in str(error) and "indent" not in str(error):
                 raise
             raise Condition("54001", f"the statement is too complex to compile ({error})") from None
-        code.register()
+        code.register(namespace)
         return namespace, code
 
 

@@ -426,7 +426,7 @@ class StatementWriter(ExpressionWriter):
             or a.type != value.type
         ):
             return False
-        return bool(0 <= b.value and self.bounds[a.local] + b.value < value.type.limit)
+        return bool(b.value >= 0 and self.bounds[a.local] + b.value < value.type.limit)
 
     @contextmanager
     def _rounds(
