@@ -298,6 +298,8 @@ class ExpressionWriter:
 
     def _is_null(self, e: R.IsNull, wanted: bool) -> str:
         positive = e.negated != wanted
+        if not self.nullable(e.operand) and isinstance(e.operand, R.Const):
+            return str(not positive)
         return f"({self.value(e.operand)} is {'' if positive else 'not '}None)"
 
     def _is_truth(self, e: R.IsTruth, wanted: bool) -> str:
