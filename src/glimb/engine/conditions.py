@@ -67,6 +67,7 @@ STATES = {
     "5B001": "too many rounds of one loop",
     "5B002": "too much time for one statement",
     "5B003": "calls nested too deep",
+    "5B004": "too many rows of a recursive common table",
     "5L001": "lock not available",
     "5L002": "patience ran out while waiting for a lock",
     "5L003": "session is waiting",

@@ -31,11 +31,13 @@ PYTHON_FRAMES = 30_000
 
 
 class Limits(NamedTuple):
-    """Budgets that no honest case meets: rounds of one loop, depth of calls, seconds of real time a statement."""
+    """Budgets that no honest case meets: rounds of one loop, rows of a recursive common table, depth of calls,
+    seconds of real time a statement."""
 
     rounds: int = 10_000_000
+    rows: int = 1_000_000
     depth: int = 500
-    seconds: float = 20.0
+    seconds: float = 10.0
 
 
 class Running(NamedTuple):

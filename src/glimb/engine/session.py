@@ -109,6 +109,7 @@ class Session:
         self.moment = engine.clock
         self.depth_limit = engine.limits.depth
         self.round_limit = engine.limits.rounds
+        self.row_limit = engine.limits.rows
         self._marks: list[Entry] = []
         self._mark = 0
         self._green: greenlet = engine.idle.pop() if engine.idle else greenlet(_loop)
@@ -140,6 +141,9 @@ class Session:
 
     def too_long(self) -> None:
         fail("5B001", f"a loop has gone through {self.round_limit:,} rounds")
+
+    def too_many(self) -> None:
+        fail("5B004", f"a recursive common table has more than {self.row_limit:,} rows")
 
     def check(self) -> None:
         """Called when `stop` is set: somebody, or the time budget, ends the statement."""

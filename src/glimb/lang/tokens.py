@@ -58,6 +58,8 @@ _PATTERN = re.compile(
     """,
     re.VERBOSE | re.DOTALL,
 )
+_MARK_INSIDE = re.compile(r"\n[ \t]*--[#>]")
+"""A text that runs over an arranging or expecting line has lost its closing quote: it ends at the end of its line."""
 _UNICODE_ESCAPE = re.compile(r"\\(?:\\|\+([0-9a-fA-F]{6})|([0-9a-fA-F]{4}))")
 
 
@@ -94,7 +96,7 @@ def tokenize(source: Source) -> Tokens:
                 Problem(SYNTAX, f"the character {shown} has no place in SQL", Span(start, at), source=source)
             )
         else:
-            closed = _is_closed(match.group())
+            closed = _is_closed(match.group()) and not _MARK_INSIDE.search(match.group())
             if not closed and kind not in ("integer", "decimal", "float", "op"):
                 line_end = text.find("\n", start)
                 at = line_end if line_end >= 0 else end
@@ -122,10 +124,10 @@ def _bracketed_end(source: Source, start: int, problems: list[Problem]) -> int:
     while depth:
         opening, closing = text.find("/*", at), text.find("*/", at)
         if closing < 0:
-            problems.append(
-                Problem(SYNTAX, "this comment is not closed", Span(start, start + 2), "end it with */", source)
-            )
-            return len(text)
+            problem = Problem(SYNTAX, "this comment is not closed", Span(start, start + 2), "end it with */", source)
+            problems.append(problem)
+            line_end = text.find("\n", start)
+            return line_end if line_end >= 0 else len(text)
         if 0 <= opening < closing:
             depth, at = depth + 1, opening + 2
         else:

@@ -298,9 +298,10 @@ class ExpressionWriter:
 
     def _is_null(self, e: R.IsNull, wanted: bool) -> str:
         positive = e.negated != wanted
-        if not self.nullable(e.operand) and isinstance(e.operand, R.Const):
+        value = self.value(e.operand)
+        if value.strip("(-)").isdigit():
             return str(not positive)
-        return f"({self.value(e.operand)} is {'' if positive else 'not '}None)"
+        return f"({value} is {'' if positive else 'not '}None)"
 
     def _is_truth(self, e: R.IsTruth, wanted: bool) -> str:
         positive = e.negated != wanted

@@ -239,7 +239,7 @@ class QueryWriter(ExpressionWriter):
         self.locals.add(local)
         with function.indented(f"while {local}:"):
             line("if s.stop: s.check()")
-            line(f"if len({result}) > s.round_limit: s.too_long()")
+            line(f"if len({result}) > s.row_limit: s.too_many()")
             step = self.rows(union.right)
             if union.all:
                 line(f"{local} = {step}")
