@@ -2,7 +2,13 @@
 
 from __future__ import annotations
 
+import sys
+
 import pytest
+
+from glimb.engine.engine import PYTHON_FRAMES
+
+sys.setrecursionlimit(PYTHON_FRAMES)
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:

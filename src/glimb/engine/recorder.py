@@ -167,9 +167,11 @@ class _Reader:
             elif event is END:
                 self._close()
             elif event is ROUND:
+                self._close_simple()
                 self.stack[-1].rounds += 1
             elif isinstance(event, Gap):
-                self.stack[-1].rounds = event.round
+                self._close_simple()
+                self.stack[-1].rounds = event.round - 1
             elif event is HANDLED:
                 self._handled()
             else:
@@ -184,9 +186,13 @@ class _Reader:
         self.stack.append(step)
 
     def _statement(self, info: StatementInfo) -> None:
+        self._close_simple()
+        self._open(Step(info, None, self.variables[-1]))
+
+    def _close_simple(self) -> None:
+        """Close the statement that is open, so that a loop or a routine is the innermost."""
         while self.stack[-1].info is not None and not self.stack[-1].info.is_loop:
             self._pop()
-        self._open(Step(info, None, self.variables[-1]))
 
     def _pop(self) -> None:
         """Close the innermost step."""
@@ -213,8 +219,7 @@ class _Reader:
 
     def _close(self) -> None:
         """The innermost frame or loop is left."""
-        while self.stack[-1].info is not None and not self.stack[-1].info.is_loop:
-            self._pop()
+        self._close_simple()
         if len(self.stack) > 1:
             self._pop()
 
@@ -227,8 +232,7 @@ class _Reader:
             raised = raised.steps[-1] if raised.steps else raised
         raised.condition = condition
         raised.handled = True
-        while self.stack[-1].info is not None and not self.stack[-1].info.is_loop:
-            self._pop()
+        self._close_simple()
 
     def _value(self, value: Any) -> None:
         """A value behind a statement: of a variable, or row count and log entries of a change."""

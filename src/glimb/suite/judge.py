@@ -199,12 +199,17 @@ def _count(e: Expectation, outcome: Outcome) -> Verdict:
 
 def _note(e: Expectation, outcome: Outcome) -> Verdict:
     wanted = e.parts["text"]
-    seen = ", ".join(repr(n) for n in outcome.notes) or "no notes"
-    return Verdict(e, wanted.value in outcome.notes, f"note {wanted.text}", seen)
+    return Verdict(e, wanted.value in outcome.notes, f"note {wanted.text}", _notes_text(outcome))
+
+
+def _notes_text(outcome: Outcome) -> str:
+    """The first notes, and how many there are beside them."""
+    more = f" and {len(outcome.notes) - 5} more" if len(outcome.notes) > 5 else ""
+    return ", ".join(repr(n) for n in outcome.notes[:5]) + more or "no notes"
 
 
 def _no_notes(e: Expectation, outcome: Outcome) -> Verdict:
-    return Verdict(e, not outcome.notes, "no notes", ", ".join(repr(n) for n in outcome.notes) or "no notes")
+    return Verdict(e, not outcome.notes, "no notes", _notes_text(outcome))
 
 
 # ---- conditions -----------------------------------------------------------------------------------------------------
