@@ -43,6 +43,10 @@ def main(arguments: list[str] | None = None) -> int:
     except BrokenPipeError:
         sys.stderr.close()
         return 0
+    except Exception as error:  # whatever it is, the user gets a sentence and not a traceback
+        from glimb.engine.conditions import from_python
+
+        return _refuse(from_python(error).message)
     return status
 
 

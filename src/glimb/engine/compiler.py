@@ -221,7 +221,7 @@ class Compiler:
             function.line("try:")
             function.depth += 1
         if routine.kind == "function" and facts.writes:
-            with writer._atomic():
+            with writer.atomic():
                 writer.statement(facts.body)
         else:
             writer.statement(facts.body)

@@ -116,8 +116,13 @@ def from_python(error: BaseException) -> Condition:
         return Condition("22003", "number out of range")
     if isinstance(error, RecursionError):
         return Condition("5B003", "calls nested too deep")
-    report = f"{type(error).__name__}: {error}"
-    return Condition("XX000", f"internal error, please report it: {report}")
+    place = ""
+    traceback = error.__traceback__
+    while traceback is not None:
+        code = traceback.tb_frame.f_code
+        place = f" at {code.co_name} line {traceback.tb_lineno} of {code.co_filename.rsplit('/', 1)[-1]}"
+        traceback = traceback.tb_next
+    return Condition("XX000", f"internal error, please report it: {type(error).__name__}: {error}{place}")
 
 
 def is_exception(sqlstate: str) -> bool:

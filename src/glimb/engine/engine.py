@@ -102,6 +102,9 @@ class Engine:
             return [self._invalid(session, error)]
         except RecursionError:
             return [self._refused(session, "54001", "the statement is too complex")]
+        except Exception as error:  # a fault of ours must not end the session
+            condition = from_python(error)
+            return [self._refused(session, condition.sqlstate, condition.message)]
         outcome = Outcome(session.name, compiled.kind)
         session.start_statement()
         session.trace = []

@@ -106,6 +106,9 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
     "trim_both": (Builtin(("text", "text"), _text_like, "{0}.strip(trim_character({1}))"),),
     "trim_leading": (Builtin(("text", "text"), _text_like, "{0}.lstrip(trim_character({1}))"),),
     "trim_trailing": (Builtin(("text", "text"), _text_like, "{0}.rstrip(trim_character({1}))"),),
+    "reverse": (Builtin(("text",), _text_like, "{0}[::-1]"),),
+    "repeat": (Builtin(("text", "integer"), _fixed(T.CLOB), "sql_repeat({0}, {1})"),),
+    "truncate": (Builtin(("exact", "integer"), _same, "sql_truncate({0}, {1}, {digits})"),),
     "replace": (Builtin(("text", "text", "text"), _fixed(T.CLOB), "sql_replace({0}, {1}, {2})"),),
     "left": (Builtin(("text", "integer"), _text_like, "{0}[:max(0, {1})]"),),
     "right": (Builtin(("text", "integer"), _text_like, "sql_right({0}, {1})"),),
@@ -150,6 +153,13 @@ ALIASES = {
     "btrim": "trim_both",
     "ucase": "upper",
     "lcase": "lower",
+    "trunc": "truncate",
+    "year": "extract_year",
+    "month": "extract_month",
+    "day": "extract_day",
+    "hour": "extract_hour",
+    "minute": "extract_minute",
+    "second": "extract_second",
 }
 CLOCK: dict[str, tuple[Type, str]] = {
     "current_date": (T.DATE, "s.now().date()"),
@@ -266,6 +276,21 @@ def sql_overlay(text: str, placed: str, start: int, count: int | None = None) ->
 def sql_replace(text: str, old: str, new: str) -> str:
     """Every `old` in the text replaced; nothing to look for leaves it as it is."""
     return text.replace(old, new) if old else text
+
+
+def sql_repeat(text: str, count: int) -> str:
+    if len(text) * count > T.MAX_LENGTH:
+        fail("22001", f"a text of {len(text) * count} characters is too long")
+    return text * max(0, count)
+
+
+def sql_truncate(value: int, places: int, digits: int) -> int:
+    """Cut a scaled number with `digits` behind the point after `places`."""
+    if places >= digits:
+        return value
+    unit: int = 10 ** min(digits - places, 60)
+    kept = abs(value) // unit * unit
+    return -kept if value < 0 else kept
 
 
 def sql_right(text: str, count: int) -> str:

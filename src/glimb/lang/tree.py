@@ -472,7 +472,7 @@ class DeclareCursor(Node):
 
 
 class DeclareHandler(Node):
-    """Kinds: continue, exit. Conditions are SQLSTATEs (5 characters), names, or the general words."""
+    """Kinds: continue, exit, undo. Conditions are SQLSTATEs (5 characters), names, or the general words."""
 
     kind: str
     conditions: tuple[str, ...]

@@ -6,6 +6,7 @@ import time
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
+from glimb.engine.conditions import from_python
 from glimb.engine.engine import Engine
 from glimb.engine.outcome import Outcome
 from glimb.engine.session import Session
@@ -117,6 +118,12 @@ class Runner:
         engine.recording = recording
         try:
             result.ladder = _Climb(engine, script.source, case).run()
+        except Exception as error:  # a fault of ours: the case is broken, the others still run
+            condition = from_python(error)
+            result.problems.append(Problem(condition.sqlstate, condition.message, case.span, "", script.source))
+            result.verdict = "broken"
+            self._worlds.clear()
+            return result
         finally:
             engine.recording = False
             self._running = None

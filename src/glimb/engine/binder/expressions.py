@@ -482,13 +482,24 @@ class ExpressionBinder(BinderBase):
             self.fail("42601", f"{name} is no set function", node)
         if name in ("coalesce", "nullif") and len(node.name) == 1:
             return self._coalesce(node) if name == "coalesce" else self._nullif(node)
+        if name in ("greatest", "least") and name not in self.catalog.routines:
+            return self._extreme(name, node)
         if node.bare:
             return self._clock(name, node)
         if name in self.catalog.routines:
             return self._stored(name, node)
         if name in F.BUILTINS and len(node.name) == 1:
             return self._builtin(name, node)
-        known = [*F.BUILTINS, *F.ALIASES, *F.AGGREGATES, *self.catalog.routines, "coalesce", "nullif"]
+        known = [
+            *F.BUILTINS,
+            *F.ALIASES,
+            *F.AGGREGATES,
+            *self.catalog.routines,
+            "coalesce",
+            "nullif",
+            "greatest",
+            "least",
+        ]
         self.fail("42883", f"there is no function {'.'.join(node.name)}", node, nearest(name, known))
 
     def _clock(self, name: str, node: tree.FunctionCall) -> R.Expr:
@@ -511,6 +522,16 @@ class ExpressionBinder(BinderBase):
             self.fail("42884", "COALESCE needs arguments", node)
         items = self.unified(items, node, "COALESCE")
         return R.Coalesce(items[0].type, all(i.nullable for i in items), tuple(items))
+
+    def _extreme(self, name: str, node: tree.FunctionCall) -> R.Expr:
+        """GREATEST, LEAST: NULL when an argument is."""
+        items = self._plain_arguments(node)
+        if len(items) < 2:
+            self.fail("42884", f"{name.upper()} takes two arguments or more", node)
+        items = self.unified(items, node, name.upper())
+        shown = ", ".join(f"{{{i}}}" for i in range(len(items)))
+        code = f"{'max' if name == 'greatest' else 'min'}({shown})"
+        return R.Strict(items[0].type, any(i.nullable for i in items), code, tuple(items))
 
     def _nullif(self, node: tree.FunctionCall) -> R.Expr:
         items = self._plain_arguments(node)

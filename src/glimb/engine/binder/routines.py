@@ -253,7 +253,7 @@ class RoutineBinder(DataBinder):
                 self._declaration(declaration, scope, names, declares, handlers)
             except ProblemError as error:
                 self.problems += error.problems
-        bound_handlers = self._handlers(handlers, depth)
+        bound_handlers = self._handlers(handlers, depth, node.atomic)
         body = self.statements(node.body)
         self.labels.pop()
         self.atomic_depth -= node.atomic
@@ -294,12 +294,14 @@ class RoutineBinder(DataBinder):
             assert isinstance(node, tree.DeclareHandler)
             handlers.append(node)
 
-    def _handlers(self, nodes: list[tree.DeclareHandler], depth: int) -> tuple[R.Handler, ...]:
+    def _handlers(self, nodes: list[tree.DeclareHandler], depth: int, atomic: bool) -> tuple[R.Handler, ...]:
         handlers = []
         taken: set[str] = set()
         for number, node in enumerate(nodes):
             try:
                 states = tuple(self._handled(c, node) for c in node.conditions)
+                if node.kind == "undo" and not atomic:
+                    self.fail("42612", "an UNDO handler needs an ATOMIC block", node, "BEGIN ATOMIC")
                 double = taken & set(states)
                 if double:
                     self.fail("42710", f"two handlers of this block handle {', '.join(sorted(double))}", node)

@@ -45,6 +45,8 @@ class StatementWriter(ExpressionWriter):
         self.handling: list[str] = []
         self.out: tuple[str, ...] = ()
         self.bounds: dict[str, int] = {}
+        self.marks: dict[int, str] = {}
+        """Of the ATOMIC blocks around, by depth: the local that holds the place in the log where it began."""
         self.line = function.line
 
     # -- what surrounds a statement
@@ -95,6 +97,8 @@ class StatementWriter(ExpressionWriter):
         """The statement of a handler, in whose reach are only the blocks around its own."""
         if self.recording:
             self.line(f"E(HANDLED); E(d); E({condition})")
+        if handler.kind == "undo":
+            self.line(f"s.undo_to({self.marks[block.depth]})")
         protections, self.protections = self.protections, [b for b in self.protections if b.depth < block.depth]
         self.handling.append(condition)
         simple = isinstance(handler.action, R.SetStmt) and all(isinstance(v, R.Const) for v in handler.action.values)
@@ -266,7 +270,8 @@ class StatementWriter(ExpressionWriter):
 
     def block(self, node: R.BlockStmt) -> None:
         if any(isinstance(n, R.LeaveStmt) and n.local == node.label for n in walk(node)) or (
-            any(h.kind == "exit" for h in node.handlers) and any(isinstance(n, R.SignalStmt) for n in walk(node.body))
+            any(h.kind != "continue" for h in node.handlers)
+            and any(isinstance(n, R.SignalStmt) for n in walk(node.body))
         ):
             self.frames.append(Frame(node.label, False))
             with self.function.indented("while True:"):
@@ -285,18 +290,20 @@ class StatementWriter(ExpressionWriter):
         for cursor in node.cursors:
             self.line(f"{cursor.local} = Cursor({self.unit.constant(cursor.name, 'K')})")
         if node.atomic:
-            with self._atomic():
+            with self.atomic() as mark:
+                self.marks[node.depth] = mark
                 self._guarded_body(node)
         else:
             self._guarded_body(node)
 
     @contextmanager
-    def _atomic(self) -> Iterator[None]:
-        """An exception that leaves the body takes back what it has changed; a transaction may not end inside."""
+    def atomic(self) -> Iterator[str]:
+        """An exception that leaves the body takes back what it has changed; a transaction may not end inside. Gives
+        the local that holds the place in the log."""
         mark = self.function.temp("mark")
         self.line(f"{mark} = enter_atomic(s)")
         with self.function.indented("try:"):
-            yield
+            yield mark
         with self.function.indented("except BaseException:"):
             self.line(f"s.undo_to({mark})")
             self.line("raise")
@@ -305,7 +312,7 @@ class StatementWriter(ExpressionWriter):
 
     def _guarded_body(self, node: R.BlockStmt) -> None:
         """The statements of a block, and behind them its EXIT handlers."""
-        exits = [h for h in node.handlers if h.kind == "exit"]
+        exits = [h for h in node.handlers if h.kind != "continue"]
         self.protections.append(node)
         if not exits:
             self.statements(node.body)
@@ -584,7 +591,7 @@ class StatementWriter(ExpressionWriter):
         if node.items or self.recording or _looks_at_condition(handler.action):
             self.line(f"{told} = {raised}")
         self._action(handler, block, told)
-        if handler.kind == "exit":
+        if handler.kind != "continue":
             self._jump(block.label, "leave")
         return True
 

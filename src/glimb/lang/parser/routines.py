@@ -122,7 +122,7 @@ class RoutineParser(SchemaParser):
         return replace(self._declared(), span=self.span_from(start))
 
     def _declared(self) -> Node:
-        if self.is_word("continue", "exit") and self.is_word("handler", ahead=1):
+        if self.is_word("continue", "exit", "undo") and self.is_word("handler", ahead=1):
             kind = self.advance().value
             self.expect("handler", "for")
             conditions = self.comma_list(self._handled_condition)
