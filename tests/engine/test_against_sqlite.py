@@ -111,6 +111,43 @@ def queries(draw: st.DrawFn) -> str:
     return f"SELECT t0.x, COUNT(*), MAX({values[-1]}) FROM {source}{where} GROUP BY t0.x{having}"
 
 
+@st.composite
+def windows(draw: st.DrawFn) -> str:
+    """A window function over one table, with any frame; the order is total, so that the result is certain."""
+    partition = draw(st.sampled_from(["", "PARTITION BY t.x ", "PARTITION BY t.s, t.x "]))
+    direction = draw(st.sampled_from(["", " DESC"]))
+    nulls = draw(st.sampled_from([" NULLS FIRST", " NULLS LAST"]))
+    unit = draw(st.sampled_from(["ROWS", "RANGE", "GROUPS"]))
+    key = draw(st.sampled_from(["t.id", "t.y", "t.x"]))
+    total = "" if unit == "RANGE" else ", t.id"
+    starts = ["UNBOUNDED PRECEDING", "2 PRECEDING", "1 PRECEDING", "CURRENT ROW", "1 FOLLOWING"]
+    ends = ["1 PRECEDING", "CURRENT ROW", "1 FOLLOWING", "3 FOLLOWING", "UNBOUNDED FOLLOWING"]
+    start = draw(st.sampled_from(starts))
+    end = draw(st.sampled_from(ends[(0, 0, 0, 1, 2)[starts.index(start)] :]))
+    frame = draw(st.sampled_from(["", f" {unit} {'UNBOUNDED PRECEDING'}", f" {unit} BETWEEN {start} AND {end}"]))
+    call = draw(
+        st.sampled_from(
+            [
+                *"SUM(t.y) COUNT(t.y) COUNT(*) MIN(t.x) MAX(t.y) FIRST_VALUE(t.id) LAST_VALUE(t.id) NTH_VALUE(t.id,2)".split(),
+                "ROW_NUMBER()",
+                "RANK()",
+                "DENSE_RANK()",
+                "NTILE(3)",
+                "LAG(t.id)",
+                "LEAD(t.y,2,-1)",
+                "SUM(t.y) FILTER (WHERE t.x = 1)",
+            ]
+        )
+    )
+    if call.startswith(("FIRST", "LAST", "NTH", "ROW", "NTILE", "LAG", "LEAD")):
+        total = ", t.id"
+    if call.startswith(("ROW", "RANK", "DENSE", "NTILE", "LAG", "LEAD")):
+        frame = ""
+    if total and " RANGE " in frame and (" 1 " in frame or " 2 " in frame or " 3 " in frame):
+        frame = ""
+    return f"SELECT t.id, {call} OVER ({partition}ORDER BY {key}{direction}{nulls}{total}{frame}) FROM a t"
+
+
 @lru_cache(maxsize=1)
 def engines() -> tuple[Engine, sqlite3.Connection]:
     engine = Engine()
@@ -120,10 +157,20 @@ def engines() -> tuple[Engine, sqlite3.Connection]:
     return engine, peer
 
 
-@settings(max_examples=400, deadline=None)
+@settings(max_examples=200, deadline=None)
+@given(windows())
+def test_same_windows(text: str) -> None:
+    same_rows(text)
+
+
+@settings(max_examples=300, deadline=None)
 @given(queries())
 @example("SELECT t0.x FROM a t0 WHERE t0.x NOT IN (SELECT q.x FROM b q WHERE q.id > 3)")
 def test_same_rows(text: str) -> None:
+    same_rows(text)
+
+
+def same_rows(text: str) -> None:
     engine, peer = engines()
     (outcome,) = execute(engine, "main", text)
     assert outcome.failure is None, (outcome.failure, text)

@@ -172,6 +172,11 @@ NO_ROWS: dict[int, Any] = {}
 AGGREGATES = frozenset(("count", "sum", "avg", "min", "max", "every", "any", "some", "any_value"))
 
 
+RANKS = frozenset(("row_number", "rank", "dense_rank", "percent_rank", "cume_dist"))
+PICKS = frozenset(("lag", "lead", "first_value", "last_value", "nth_value"))
+WINDOW_FUNCTIONS = RANKS | PICKS | {"ntile"}
+
+
 def fits(family: str, type_: Type) -> bool:
     """Whether a type may be an argument of this family."""
     if type_.kind == "null" or type_.family == family:

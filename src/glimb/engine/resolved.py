@@ -164,6 +164,20 @@ class Aggregate(Expr):
     where: Expr | None
 
 
+class WindowCall(Expr):
+    """A function over a window. Sort keys are (value, descending, nulls first); the frame is a unit with its two ends,
+    each a kind (see `tree.Bound`) and an offset."""
+
+    function: str
+    arguments: tuple[Expr, ...]
+    where: Expr | None
+    partition: tuple[Expr, ...]
+    order: tuple[tuple[Expr, bool, bool], ...]
+    unit: str
+    start: tuple[str, Expr | None]
+    end: tuple[str, Expr | None]
+
+
 class ScalarQuery(Expr):
     query: Query
 
@@ -248,7 +262,7 @@ class Body(Node):
 
 
 class Select(Body):
-    """Group keys and aggregates, where there are any, make row source `group_source`."""
+    """Group keys and aggregates, where there are any, make row source `group_source`; windows `window_source`."""
 
     relation: Relation | None
     where: Expr | None
@@ -259,6 +273,8 @@ class Select(Body):
     group_source: int
     having: Expr | None
     distinct: bool
+    windows: tuple[WindowCall, ...] = ()
+    window_source: int = 0
 
 
 class SetQuery(Body):

@@ -202,11 +202,21 @@ class FunctionCall(Expression):
     bare: bool = False
 
 
+class Bound(Node):
+    """An end of a window frame. Kinds: unbounded preceding, preceding, current row, following, unbounded following."""
+
+    kind: str
+    value: Expression | None = None
+
+
 class Window(Node):
-    """OVER (PARTITION BY ... ORDER BY ...)."""
+    """OVER (PARTITION BY ... ORDER BY ... frame). `unit` is rows, range, groups, or empty for the default frame."""
 
     partition: tuple[Expression, ...] = ()
     order: tuple[SortKey, ...] = ()
+    unit: str = ""
+    start: Bound | None = None
+    end: Bound | None = None
 
 
 # ---- queries --------------------------------------------------------------------------------------------------------

@@ -46,6 +46,7 @@ class BinderBase:
         self.sources = 0
         self.aggregates: list[R.Aggregate] | None = None
         self.why_no_aggregate = ""
+        self.windows_allowed = False
         self.common: list[dict[str, R.Common]] = []
         self.common_columns: dict[int, tuple[R.Output, ...]] = {}
         self.writes = False

@@ -475,7 +475,9 @@ class ExpressionBinder(BinderBase):
     def call(self, node: tree.FunctionCall) -> R.Expr:
         name = F.ALIASES.get(node.name[-1], node.name[-1])
         if node.over is not None:
-            self.fail("0A000", "window functions are not supported yet", node)
+            return self.window(name, node, node.over)
+        if name in F.WINDOW_FUNCTIONS and name not in self.catalog.routines:
+            self.fail("42601", f"{name.upper()} needs a window", node, f"{name.upper()}(...) OVER (ORDER BY ...)")
         if name in F.AGGREGATES and len(node.name) == 1 and name not in self.catalog.routines:
             return self.aggregate(name, node)
         if node.distinct or node.where is not None:
@@ -713,10 +715,12 @@ class ExpressionBinder(BinderBase):
         if len(node.arguments) != 1 or (star and (name != "count" or node.distinct)):
             self.fail("42884", f"{name.upper()} takes one argument", node)
         collected, self.aggregates = self.aggregates, None
+        windows_allowed, self.windows_allowed = self.windows_allowed, False
         why, self.why_no_aggregate = self.why_no_aggregate, "inside another one"
         argument = None if star else self.expression(node.arguments[0].value)
         where = self.condition(node.where, "FILTER") if node.where is not None else None
         self.aggregates, self.why_no_aggregate = collected, why
+        self.windows_allowed = windows_allowed
         if name == "count":
             bound = R.Aggregate(T.BIGINT, False, "count", argument, node.distinct, where)
         else:
@@ -729,6 +733,95 @@ class ExpressionBinder(BinderBase):
         if bound not in collected:
             collected.append(bound)
         return bound
+
+    # -- windows
+
+    def window(self, name: str, node: tree.FunctionCall, over: tree.Window) -> R.Expr:
+        """A function with OVER (clauses 6.10 and 7.15)."""
+        if not self.windows_allowed:
+            self.fail("42601", "a window function stands only in a select list or ORDER BY", node)
+        self.windows_allowed = False
+        star = len(node.arguments) == 1 and isinstance(node.arguments[0].value, tree.Star)
+        arguments = [] if star else self._plain_arguments(node)
+        where = self.condition(node.where, "FILTER") if node.where is not None else None
+        partition = tuple(self.expression(e) for e in over.partition)
+        order = tuple(
+            (self.expression(k.value), k.descending, k.nulls == "first" if k.nulls else k.descending)
+            for k in over.order
+        )
+        unit, start, end = self._frame(over, order)
+        self.windows_allowed = True
+        arguments, type_ = self._window_arguments(name, arguments, star, node)
+        if (
+            name in F.WINDOW_FUNCTIONS
+            and name not in ("row_number", "first_value", "last_value", "nth_value")
+            and not order
+        ):
+            self.fail("42601", f"{name.upper()} needs an order", node, "OVER (ORDER BY ...)")
+        if node.distinct or (where is not None and name in F.WINDOW_FUNCTIONS):
+            self.fail("0A000", "DISTINCT and FILTER are not supported in this window function", node)
+        nullable = name not in F.RANKS | {"count", "ntile"}
+        return R.WindowCall(type_, nullable, name, tuple(arguments), where, partition, order, unit, start, end)
+
+    def _window_arguments(
+        self, name: str, arguments: list[R.Expr], star: bool, node: tree.FunctionCall
+    ) -> tuple[list[R.Expr], Type]:
+        """Arguments of a window function, and its result type."""
+        count = len(arguments)
+        if name in F.RANKS and count == 0:
+            return arguments, T.DOUBLE if name in ("percent_rank", "cume_dist") else T.BIGINT
+        if name == "count" and count + star == 1:
+            return arguments, T.BIGINT
+        if name in F.AGGREGATES and count == 1:
+            type_ = F.aggregate_type(name, arguments[0].type)
+            if type_ is not None:
+                return arguments, type_
+        if name == "ntile" and count == 1 and arguments[0].type.family == "exact":
+            return arguments, T.BIGINT
+        if name in ("first_value", "last_value") and count == 1:
+            return arguments, arguments[0].type
+        if name == "nth_value" and count == 2 and arguments[1].type.family == "exact":
+            return arguments, arguments[0].type
+        if name in ("lag", "lead") and 1 <= count <= 3 and (count < 2 or arguments[1].type.family == "exact"):
+            if count == 3:
+                first, default = self.unified([arguments[0], arguments[2]], node, name.upper())
+                return [first, arguments[1], default], first.type
+            return arguments, arguments[0].type
+        shown = ", ".join(str(a.type) for a in arguments)
+        self.fail("42884", f"there is no window function {name}({shown})", node)
+
+    def _frame(
+        self, over: tree.Window, order: tuple[tuple[R.Expr, bool, bool], ...]
+    ) -> tuple[str, tuple[str, R.Expr | None], tuple[str, R.Expr | None]]:
+        """Unit and ends of a frame. The default is up to the peers of the current row; without an order, everything."""
+        if not over.unit or over.start is None:
+            return "range", ("unbounded preceding", None), ("current row" if order else "unbounded following", None)
+        end = over.end or tree.Bound("current row", span=over.start.span)
+        kinds = ["unbounded preceding", "preceding", "current row", "following", "unbounded following"]
+        if over.start.kind == kinds[4] or end.kind == kinds[0] or kinds.index(over.start.kind) > kinds.index(end.kind):
+            self.fail("42601", f"a frame cannot go from {over.start.kind} to {end.kind}", over.start)
+        if over.unit == "groups" and not order:
+            self.fail("42601", "GROUPS needs an order", over.start)
+        return over.unit, self._frame_end(over.start, over.unit, order), self._frame_end(end, over.unit, order)
+
+    def _frame_end(
+        self, bound: tree.Bound, unit: str, order: tuple[tuple[R.Expr, bool, bool], ...]
+    ) -> tuple[str, R.Expr | None]:
+        if bound.value is None:
+            return bound.kind, None
+        value = self.expression(bound.value)
+        if unit != "range":
+            if not value.type.is_integer:
+                self.fail("42804", f"{unit.upper()} takes a whole number, this is {value.type}", bound)
+            return bound.kind, value
+        key = order[0][0] if len(order) == 1 else None
+        if key is None or key.type.family not in ("exact", "date", "timestamp", "time"):
+            self.fail("42804", "RANGE with an offset needs one sort key, an exact number, a date or a time", bound)
+        if key.type.family == "exact":
+            return bound.kind, self.assign(value, key.type, bound, "the offset")
+        if value.type.family != "micros":
+            self.fail("42804", f"the offset of a {key.type} is an interval of days to seconds", bound)
+        return bound.kind, value
 
     # -- subqueries
 

@@ -21,6 +21,7 @@ class QueryBinder(ExpressionBinder):
     def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
         """`wanted` are the types of the columns that VALUES or a select list of NULLs should take."""
         aggregates, self.aggregates = self.aggregates, None
+        windows_allowed, self.windows_allowed = self.windows_allowed, False
         self.depth += 1
         if self.depth > MAX_VIEWS:
             self.fail("54001", "views or queries are nested too deep", node)
@@ -29,7 +30,7 @@ class QueryBinder(ExpressionBinder):
         bound = self._ordered(node, wanted)
         self.common.pop()
         self.depth -= 1
-        self.aggregates = aggregates
+        self.aggregates, self.windows_allowed = aggregates, windows_allowed
         return replace(bound, common=common)
 
     def _ordered(self, node: tree.Query, wanted: tuple[Type, ...]) -> R.Query:
@@ -218,10 +219,14 @@ class QueryBinder(ExpressionBinder):
             group = tuple(self.expression(g) for g in node.group) if node.group is not None else None
             self.why_no_aggregate = ""
             self.aggregates = []
+            self.windows_allowed = True
             items, names = self._items(node.items, scope)
+            self.windows_allowed = False
             having = self.condition(node.having, "HAVING") if node.having is not None else None
+            self.windows_allowed = True
             columns = tuple(R.Output(n, i.type, i.nullable) for i, n in zip(items, names, strict=True))
             order, widened = self._order_by(keys, columns, items, node.distinct)
+            self.windows_allowed = False
             aggregates, self.aggregates = tuple(self.aggregates), None
             grouped = group is not None or bool(aggregates) or having is not None
             select = R.Select(
@@ -230,11 +235,27 @@ class QueryBinder(ExpressionBinder):
             if grouped:
                 select = self._grouped(select, node, scope)
                 columns = tuple(replace(c, nullable=i.nullable) for c, i in zip(columns, select.items, strict=False))
+            select = self._with_windows(select)
             locked = self._locked(lock, scope, select) if lock is not None else ()
             return select, columns, order, len(widened) - len(items), locked
         finally:
             self.scope = outer
             self.aggregates = None
+            self.windows_allowed = False
+
+    def _with_windows(self, select: R.Select) -> R.Select:
+        """Replace window functions by columns of a row source of their own."""
+        found = tuple(dict.fromkeys(n for n in walk(select.items) if isinstance(n, R.WindowCall)))
+        if not found:
+            return select
+        number = self.new_source()
+
+        def change(part: Node) -> Node | None:
+            if isinstance(part, R.WindowCall):
+                return R.Column(part.type, part.nullable, number, found.index(part), "")
+            return None
+
+        return replace(select, items=rewrite(select.items, change), windows=found, window_source=number)
 
     def _items(self, nodes: tuple[tree.SelectItem, ...], scope: QueryScope) -> tuple[list[R.Expr], list[str]]:
         items: list[R.Expr] = []
@@ -287,7 +308,7 @@ class QueryBinder(ExpressionBinder):
 
     def _locked(self, lock: tree.RowLock, scope: QueryScope, select: R.Select) -> tuple[int, ...]:
         """The base tables whose rows FOR UPDATE locks."""
-        if select.grouped or select.distinct:
+        if select.grouped or select.distinct or select.windows:
             self.fail("42601", "FOR UPDATE needs rows of tables, not groups", lock)
         scans = {n.source for n in walk(select.relation) if isinstance(n, R.Scan)} if select.relation else set()
         chosen = [s for s in scope.sources if s.number in scans and (not lock.tables or s.alias in lock.tables)]

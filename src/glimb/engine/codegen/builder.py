@@ -8,13 +8,13 @@ from contextlib import contextmanager
 from itertools import repeat
 from typing import Any
 
-from glimb.engine import conditions, functions, values
+from glimb.engine import conditions, functions, values, windows
 from glimb.engine.conditions import Condition
 from glimb.engine.trace import GeneratedCode
 from glimb.lang.source import NOWHERE, Source, Span
 
 RUNTIME: dict[str, Any] = {
-    **{n: v for m in (values, functions, conditions) for n, v in vars(m).items() if callable(v)},
+    **{n: v for m in (values, functions, conditions, windows) for n, v in vars(m).items() if callable(v)},
     "math": math,
     "repeat": repeat,
     "NO_ROWS": functions.NO_ROWS,

@@ -11,7 +11,8 @@ from glimb.engine import types as T
 from glimb.engine.catalog import Routine
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.expressions import ExpressionWriter
-from glimb.engine.planner import Plan, Step, conjuncts, plan
+from glimb.engine.planner import Plan, Step, conjuncts, plan, sources_of
+from glimb.engine.windows import WindowSpecification
 from glimb.lang.node import Node, replace, walk
 
 Sink = Callable[[list[str]], None]
@@ -272,7 +273,9 @@ class QueryWriter(ExpressionWriter):
                 sink([f"{row}[{i}]" for i in range(len(body.left.columns))])
         else:
             assert isinstance(body, R.Select)
-            if body.grouped:
+            if body.windows:
+                self._windowed(body, sink)
+            elif body.grouped:
                 self._grouped(body, sink)
             else:
                 self.loops(body.relation, body.where, lambda: sink([self.value(i) for i in body.items]))
@@ -541,6 +544,33 @@ class QueryWriter(ExpressionWriter):
             line(f"if {number} not in {seen}: {out}.append(({self._null_row(relation.left)}, {right}))")
         return out
 
+    # -- windows
+
+    def _windowed(self, body: R.Select, sink: Sink) -> None:
+        """Collect what windows and select list need of every row, compute each window over all of them, then go on."""
+        function, line = self.function, self.function.line
+        own = {body.group_source} if body.grouped else sources_of(body.relation) if body.relation else set()
+        columns = tuple(dict.fromkeys(n for n in walk(body.items) if isinstance(n, R.Column) and n.source in own))
+        inputs = tuple(dict.fromkeys(e for w in body.windows for e in _inputs(w)))
+        inner = replace(body, items=(*columns, *inputs), windows=(), distinct=False)
+        rows, row = function.temp("rows"), function.temp("row")
+        line(f"{rows} = []")
+        self.body(inner, lambda texts: line(f"{rows}.append({tuple_text(texts)})"))
+        results = [function.temp("w") for _ in body.windows]
+        place = {e: len(columns) + n for n, e in enumerate(inputs)}
+        for name, window in zip(results, body.windows, strict=True):
+            line(f"{name} = window_values({rows}, {self.unit.constant(_specification(window, place), 'WINDOW')})")
+        with function.indented(f"for {row}, {', '.join(results)} in zip({rows}, {', '.join(results)}):"):
+            for source in own:
+                width = max((c.index for c in columns if c.source == source), default=-1) + 1
+                texts = ["None"] * width
+                for number, column in enumerate(columns):
+                    if column.source == source:
+                        texts[column.index] = f"{row}[{number}]"
+                self.columns[source] = texts
+            self.columns[body.window_source] = results
+            sink([self.value(i) for i in body.items])
+
     # -- grouping
 
     def _grouped(self, body: R.Select, sink: Sink) -> None:
@@ -641,6 +671,33 @@ class WholeRow(R.Expr):
     """A whole row of a base table, with its row id; carried along by FOR UPDATE."""
 
     source: int
+
+
+def _inputs(window: R.WindowCall) -> list[R.Expr]:
+    """Everything a window function reads from a row."""
+    ends = [e for _, e in (window.start, window.end) if e is not None]
+    where = [window.where] if window.where is not None else []
+    return [*window.arguments, *where, *window.partition, *(e for e, _, _ in window.order), *ends]
+
+
+def _specification(window: R.WindowCall, place: dict[R.Expr, int]) -> WindowSpecification:
+    """A window for `window_values`: positions in the collected rows instead of expressions."""
+
+    def end(bound: tuple[str, R.Expr | None]) -> tuple[str, int]:
+        return bound[0], place[bound[1]] if bound[1] is not None else -1
+
+    return WindowSpecification(
+        window.function,
+        tuple(place[a] for a in window.arguments),
+        place[window.where] if window.where is not None else -1,
+        tuple(place[p] for p in window.partition),
+        tuple((place[e], descending, first) for e, descending, first in window.order),
+        window.unit,
+        end(window.start),
+        end(window.end),
+        window.type,
+        window.arguments[0].type if window.arguments else window.type,
+    )
 
 
 def _slots(body: R.Select) -> list[tuple[R.Expr | None, R.Expr | None]]:

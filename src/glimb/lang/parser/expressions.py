@@ -381,8 +381,32 @@ class ExpressionParser(ParserBase):
         if self.accept("partition", "by"):
             partition = self.comma_list(self.expression)
         order = self.order_by()
+        unit = ""
+        start: tree.Bound | None = None
+        end: tree.Bound | None = None
+        if self.is_word("rows", "range", "groups"):
+            unit = self.advance().value
+            between = self.accept("between")
+            start = self._bound()
+            if between:
+                self.expect("and")
+                end = self._bound()
         self.expect_op(")")
-        return tree.Window(partition, order)
+        return tree.Window(partition, order, unit, start, end)
+
+    def _bound(self) -> tree.Bound:
+        """One end of a window frame."""
+        start = self.token.start
+        if self.accept("current", "row"):
+            return tree.Bound("current row", span=self.span_from(start))
+        value: tree.Expression | None = None
+        kind = "unbounded "
+        if not self.accept("unbounded"):
+            value, kind = self._concatenation(), ""
+        if not self.is_word("preceding", "following"):
+            self.fail()
+        kind += self.advance().value
+        return tree.Bound(kind, value, span=self.span_from(start))
 
     def order_by(self) -> tuple[tree.SortKey, ...]:
         """An ORDER BY clause, or nothing."""

@@ -1,0 +1,306 @@
+"""Window functions at run time (ISO/IEC 9075-2 clauses 6.10, 7.15): partitions, peers, frames and what is computed over
+them. Rows are tuples; a specification says at which positions arguments and keys stand."""
+
+from __future__ import annotations
+
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+from glimb.engine.conditions import fail
+from glimb.engine.functions import PICKS, RANKS, average, sort_rows
+from glimb.engine.types import Type
+from glimb.engine.values import check_decimal, check_float, check_integer, moved
+
+Row = tuple[Any, ...]
+
+
+class WindowSpecification(NamedTuple):
+    """A window function with its window; positions are those in the rows, -1 is none."""
+
+    function: str
+    arguments: tuple[int, ...]
+    where: int
+    partition: tuple[int, ...]
+    order: tuple[tuple[int, bool, bool], ...]
+    unit: str
+    start: tuple[str, int]
+    end: tuple[str, int]
+    type: Type
+    argument_type: Type
+
+
+def window_values(rows: list[Row], spec: WindowSpecification) -> list[Any]:
+    """The value of the window function for every row, in the order of the rows."""
+    partitions: dict[Any, list[Row]] = {}
+    for number, row in enumerate(rows):
+        key = tuple(row[p] for p in spec.partition)
+        partitions.setdefault(key, []).append((*row, number))
+    values: list[Any] = [None] * len(rows)
+    for members in partitions.values():
+        if spec.order:
+            sort_rows(members, spec.order)
+        for row, value in zip(members, _over_partition(members, spec), strict=True):
+            values[row[-1]] = value
+    return values
+
+
+def _over_partition(members: list[Row], spec: WindowSpecification) -> list[Any]:
+    starts = _peer_starts(members, spec)
+    if spec.function in RANKS:
+        return _ranks(members, spec, starts)
+    if spec.function == "ntile":
+        return _ntile(members, spec)
+    if spec.function in ("lag", "lead"):
+        return _neighbours(members, spec)
+    frames = _frames(members, spec, starts)
+    if spec.function in PICKS:
+        return [_pick(members, spec, row, frame) for row, frame in zip(members, frames, strict=True)]
+    return _aggregates(members, spec, frames)
+
+
+def _peer_starts(members: list[Row], spec: WindowSpecification) -> list[int]:
+    """For every row, where its peers (equal in all sort keys) begin."""
+    keys = [tuple(row[p] for p, _, _ in spec.order) for row in members]
+    starts: list[int] = []
+    for number, key in enumerate(keys):
+        starts.append(starts[-1] if number and key == keys[number - 1] else number)
+    return starts
+
+
+def _peer_ends(starts: list[int]) -> list[int]:
+    """For every row, the position behind its last peer."""
+    ends = [0] * len(starts)
+    end = len(starts)
+    for number in range(len(starts) - 1, -1, -1):
+        ends[number] = end
+        if starts[number] == number:
+            end = number
+    return ends
+
+
+# ---- ranks and neighbours -------------------------------------------------------------------------------------------
+
+
+def _ranks(members: list[Row], spec: WindowSpecification, starts: list[int]) -> list[Any]:
+    count = len(members)
+    if spec.function == "row_number":
+        return list(range(1, count + 1))
+    if spec.function == "rank":
+        return [start + 1 for start in starts]
+    if spec.function == "percent_rank":
+        return [start / (count - 1) if count > 1 else 0.0 for start in starts]
+    if spec.function == "cume_dist":
+        return [end / count for end in _peer_ends(starts)]
+    dense, ranks = 0, []
+    for number, start in enumerate(starts):
+        dense += start == number
+        ranks.append(dense)
+    return ranks
+
+
+def _ntile(members: list[Row], spec: WindowSpecification) -> list[Any]:
+    """Buckets as even as they can be; the first ones take what is left over."""
+    buckets = members[0][spec.arguments[0]]
+    if buckets is None:
+        return [None] * len(members)
+    if buckets < 1:
+        fail("22014", f"NTILE needs a number above 0, not {buckets}")
+    size, rest = divmod(len(members), buckets)
+    values: list[int] = []
+    for bucket in range(1, min(buckets, len(members)) + 1):
+        values += [bucket] * (size + (bucket <= rest))
+    return values
+
+
+def _neighbours(members: list[Row], spec: WindowSpecification) -> list[Any]:
+    """LAG and LEAD: the value so many rows before or behind, or the default."""
+    sign = -1 if spec.function == "lag" else 1
+    values: list[Any] = []
+    for number, row in enumerate(members):
+        offset = row[spec.arguments[1]] if len(spec.arguments) > 1 else 1
+        if offset is None:
+            values.append(None)
+            continue
+        if offset < 0:
+            fail("22016", f"{spec.function.upper()} takes an offset of 0 or more, not {offset}")
+        at = number + sign * offset
+        if 0 <= at < len(members):
+            values.append(members[at][spec.arguments[0]])
+        else:
+            values.append(row[spec.arguments[2]] if len(spec.arguments) > 2 else None)
+    return values
+
+
+def _pick(members: list[Row], spec: WindowSpecification, row: Row, frame: tuple[int, int]) -> Any:
+    """FIRST_VALUE, LAST_VALUE, NTH_VALUE: a row of the frame, NULL when it has none."""
+    start, end = frame
+    at = start
+    if spec.function == "last_value":
+        at = end - 1
+    elif spec.function == "nth_value":
+        nth = row[spec.arguments[1]]
+        if nth is None:
+            return None
+        if nth < 1:
+            fail("22016", f"NTH_VALUE takes a number above 0, not {nth}")
+        at = start + nth - 1
+    return members[at][spec.arguments[0]] if start <= at < end else None
+
+
+# ---- frames ---------------------------------------------------------------------------------------------------------
+
+
+def _frames(members: list[Row], spec: WindowSpecification, starts: list[int]) -> list[tuple[int, int]]:
+    """For every row its frame: first position, and the one behind the last."""
+    count = len(members)
+    ends = _peer_ends(starts)
+    edges = {"rows": _row_edges, "groups": _group_edges, "range": _range_edges}[spec.unit]
+    if spec.start[0] == "unbounded preceding":
+        first = [0] * count
+    else:
+        first = edges(members, spec, spec.start, starts, ends, True)
+    if spec.end[0] == "unbounded following":
+        last = [count] * count
+    else:
+        last = edges(members, spec, spec.end, starts, ends, False)
+    return [(max(0, a), max(0, min(count, b))) for a, b in zip(first, last, strict=True)]
+
+
+def _offset(row: Row, bound: tuple[str, int]) -> Any:
+    value = row[bound[1]]
+    if value is None or (isinstance(value, int) and value < 0):
+        fail("22013", "the offset of a window frame is 0 or more")
+    return value
+
+
+def _row_edges(
+    members: list[Row],
+    spec: WindowSpecification,
+    bound: tuple[str, int],
+    starts: list[int],
+    ends: list[int],
+    is_start: bool,
+) -> list[int]:
+    kind = bound[0]
+    sign = {"preceding": -1, "current row": 0, "following": 1}[kind]
+    behind = 0 if is_start else 1
+    return [n + sign * (_offset(row, bound) if sign else 0) + behind for n, row in enumerate(members)]
+
+
+def _group_edges(
+    members: list[Row],
+    spec: WindowSpecification,
+    bound: tuple[str, int],
+    starts: list[int],
+    ends: list[int],
+    is_start: bool,
+) -> list[int]:
+    kind, count = bound[0], len(members)
+    groups = sorted(set(starts))
+    sign = {"preceding": -1, "current row": 0, "following": 1}[kind]
+    edges = []
+    for number, row in enumerate(members):
+        group = bisect_left(groups, starts[number]) + sign * (_offset(row, bound) if sign else 0)
+        group += 0 if is_start else 1
+        edges.append(groups[group] if 0 <= group < len(groups) else 0 if group < 0 else count)
+    return edges
+
+
+def _range_edges(
+    members: list[Row],
+    spec: WindowSpecification,
+    bound: tuple[str, int],
+    starts: list[int],
+    ends: list[int],
+    is_start: bool,
+) -> list[int]:
+    kind, count = bound[0], len(members)
+    if kind == "current row":
+        return starts if is_start else ends
+    position, descending, _ = spec.order[0]
+    low = next((n for n, row in enumerate(members) if row[position] is not None), count)
+    high = next((n for n in range(count, 0, -1) if members[n - 1][position] is not None), low)
+    keys = [row[position] for row in members[low:high]]
+    if descending:
+        keys.reverse()
+    back = (kind == "preceding") != descending
+    edges = []
+    for number, row in enumerate(members):
+        if row[position] is None:
+            edges.append(starts[number] if is_start else ends[number])
+            continue
+        limit = _shifted(row[position], _offset(row, bound), back)
+        if descending:
+            found = len(keys) - (bisect_right(keys, limit) if is_start else bisect_left(keys, limit))
+        else:
+            found = bisect_left(keys, limit) if is_start else bisect_right(keys, limit)
+        edges.append(low + found)
+    return edges
+
+
+def _shifted(key: Any, offset: int, back: bool) -> Any:
+    amount = -offset if back else offset
+    return key + amount if isinstance(key, int) else moved(key, amount)
+
+
+# ---- set functions over frames --------------------------------------------------------------------------------------
+
+
+def _aggregates(members: list[Row], spec: WindowSpecification, frames: list[tuple[int, int]]) -> list[Any]:
+    """A set function over every frame. Frames that only grow are summed up as they do."""
+    values = [_counted(row, spec) for row in members]
+    compute = _COMPUTE[spec.function]
+    if all(frame == frames[0] for frame in frames):
+        start, end = frames[0]
+        return [compute([v for v in values[start:end] if v is not None], spec)] * len(members)
+    if spec.function in ("count", "sum") and all(start == 0 for start, _ in frames) and spec.type.family == "exact":
+        return _running(values, spec, frames)
+    return [compute([v for v in values[start:end] if v is not None], spec) for start, end in frames]
+
+
+def _counted(row: Row, spec: WindowSpecification) -> Any:
+    """What a row adds to a set function: its argument; for COUNT(*) anything; nothing when FILTER leaves it out."""
+    if spec.where >= 0 and row[spec.where] is not True:
+        return None
+    return row[spec.arguments[0]] if spec.arguments else 1
+
+
+def _running(values: list[Any], spec: WindowSpecification, frames: list[tuple[int, int]]) -> list[Any]:
+    totals, counts = [0], [0]
+    for value in values:
+        totals.append(totals[-1] + (value or 0))
+        counts.append(counts[-1] + (value is not None))
+    if spec.function == "count":
+        return [counts[end] for _, end in frames]
+    return [_checked(totals[end], spec) if counts[end] else None for _, end in frames]
+
+
+def _checked(value: Any, spec: WindowSpecification) -> Any:
+    if spec.type.family == "approximate":
+        return check_float(value)
+    if spec.type.family != "exact":
+        return value
+    return check_integer(value, spec.type) if spec.type.is_integer else check_decimal(value, spec.type)
+
+
+def _average(values: list[Any], spec: WindowSpecification) -> Any:
+    if not values:
+        return None
+    if spec.type.family == "approximate":
+        return check_float(sum(values) / len(values))
+    shift = spec.type.scale - (spec.argument_type.scale if spec.argument_type.kind == "decimal" else 0)
+    return average(values, shift if spec.type.family == "exact" else 0)
+
+
+_COMPUTE: dict[str, Callable[[list[Any], WindowSpecification], Any]] = {
+    "count": lambda values, spec: len(values),
+    "sum": lambda values, spec: _checked(sum(values), spec) if values else None,
+    "avg": _average,
+    "min": lambda values, spec: min(values, default=None),
+    "max": lambda values, spec: max(values, default=None),
+    "every": lambda values, spec: all(values) if values else None,
+    "any": lambda values, spec: any(values) if values else None,
+    "some": lambda values, spec: any(values) if values else None,
+    "any_value": lambda values, spec: values[0] if values else None,
+}
