@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable
 from operator import itemgetter
 from typing import TYPE_CHECKING, Any
 
+from glimb.engine.conditions import fail
 from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.source import Source
@@ -23,15 +24,48 @@ SHARED = object()
 
 
 class ColumnInfo:
-    """A column of a table; `default` is the parsed expression, None for NULL."""
+    """A column of a table; `default` is the parsed expression, None for NULL. An identity column has a sequence, a
+    generated one an expression over its row; `always` refuses other values."""
 
-    __slots__ = ("default", "name", "not_null", "type")
+    __slots__ = ("always", "default", "generated", "identity", "name", "not_null", "type")
 
     def __init__(self, name: str, type_: Type, not_null: bool, default: tree.Expression | None) -> None:
         self.name = name
         self.type = type_
         self.not_null = not_null
         self.default = default
+        self.identity: Sequence | None = None
+        self.generated: tree.Expression | None = None
+        self.always = False
+
+
+class Sequence:
+    """A sequence generator (ISO/IEC 9075-2 4.24). Values that have been drawn stay drawn when a transaction is rolled
+    back; the reset after a case gives them back."""
+
+    kind = "sequence"
+
+    def __init__(
+        self, name: str, type_: Type, start: int, increment: int, bounds: tuple[int, int], cycle: bool
+    ) -> None:
+        self.name = name
+        self.type = type_
+        self.start = start
+        self.increment = increment
+        self.bounds = bounds
+        self.cycle = cycle
+        self.next: int = start
+
+    def draw(self) -> int:
+        """The next value: 2200H when there is none left."""
+        value = self.next
+        low, high = self.bounds
+        if not low <= value <= high:
+            if not self.cycle:
+                fail("2200H", f"sequence {self.name} has no values left")
+            value = low if self.increment > 0 else high
+        self.next = value + self.increment
+        return value
 
 
 class Index:
@@ -125,6 +159,9 @@ class Table:
         self.validate: Callable[..., None] | None = None
         """Compiled NOT NULL and CHECK constraints, made when first needed: validate(session, depth, row)."""
         self.default_code: Callable[..., tuple[Any, ...]] | None = None
+        self.generate: Callable[..., Row] | None = None
+        """Compiled generated columns: generate(session, depth, row) gives the row with them."""
+        self.has_generated = any(c.generated is not None for c in self.columns)
 
     # -- reading
 
@@ -235,12 +272,13 @@ class Catalog:
     def __init__(self) -> None:
         self.relations: dict[str, Table | View] = {}
         self.routines: dict[str, tuple[Routine, ...]] = {}
+        self.sequences: dict[str, Sequence] = {}
         self.version = 0
         self.last_version = 0
         self.on_change: Callable[[], None] = lambda: None
 
     def change(self, log: list[Entry], space: str, name: str, after: Any) -> None:
-        """Set `name` in `relations` or `routines` to `after` (None removes it) and write it to the log."""
+        """Set `name` in `relations`, `routines` or `sequences` to `after` (None removes it) and write it to the log."""
         before = getattr(self, space).get(name)
         self.last_version += 1
         log.append((self, (space, name), (before, self.version), (after, self.last_version)))
@@ -261,6 +299,11 @@ class Catalog:
     def tables(self) -> list[Table]:
         """Base tables, by name."""
         return [r for _, r in sorted(self.relations.items()) if isinstance(r, Table)]
+
+    def all_sequences(self) -> list[Sequence]:
+        """Sequences, those of identity columns too."""
+        own = [c.identity for t in self.tables() for c in t.columns if c.identity is not None]
+        return [*self.sequences.values(), *own]
 
     def all_routines(self) -> list[Routine]:
         """Routines, by name."""

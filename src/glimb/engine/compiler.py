@@ -37,6 +37,10 @@ KINDS = {
     tree.Insert: "insert",
     tree.Update: "update",
     tree.Delete: "delete",
+    tree.Truncate: "truncate",
+    tree.Merge: "merge",
+    tree.CreateSequence: "create sequence",
+    tree.AlterSequence: "alter sequence",
     tree.Call: "call",
     tree.Block: "block",
     tree.CreateTable: "create table",
@@ -106,7 +110,7 @@ class Compiler:
             function.line("trace = s.trace; E = trace.append")
         if isinstance(bound, R.QueryStmt):
             self._write_query(writer, bound)
-        elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt):
+        elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt):
             writer.recording = False
             writer.statement(bound)
             function.line("return (), None, count, ()")
@@ -163,7 +167,7 @@ class Compiler:
         for routine in self.catalog.all_routines():
             self._reset(routine)
         for table in self.catalog.tables():
-            table.validate = table.default_code = None
+            table.validate = table.default_code = table.generate = None
         if len(self._statements) > 8:
             self._statements = {v: s for v, s in self._statements.items() if v == self.catalog.version}
 
@@ -282,6 +286,25 @@ class Compiler:
             namespace, _ = unit.compile()
             table.default_code = namespace[function.name]
         return table.default_code
+
+    def generator(self, table: Table) -> Callable[..., Any]:
+        """The generated columns of a table as one function: generate(session, depth, row) gives the whole row."""
+        unit = self._unit(f"generated columns of {table.name}", OUR_TABLE, "", False)
+        function = unit.function("generate_", ["s", "d", "r"], OUR_TABLE_SPAN)
+        writer = ExpressionWriter(function, True)
+        binder = RoutineBinder(self.catalog, OUR_TABLE)
+        binder.scope, source = binder.row_scope(table, table.name)
+        writer.columns[source] = "r"
+        texts = [f"r[{n}]" for n in range(len(table.columns) + 1)]
+        for number, column in enumerate(table.columns):
+            if column.generated is not None:
+                value = binder.expression(column.generated)
+                value = binder.assign(value, column.type, column.generated, f"column {column.name}")
+                texts[number] = writer.value(value)
+        function.line(f"return ({', '.join(texts)})")
+        namespace, _ = unit.compile()
+        generate: Callable[..., Any] = namespace[function.name]
+        return generate
 
     # -- schema statements, called by generated code
 

@@ -15,7 +15,7 @@ from typing import Any, NamedTuple
 from greenlet import getcurrent, greenlet
 
 from glimb.engine import trace
-from glimb.engine.catalog import SHARED, Catalog, Entry, Row, Table
+from glimb.engine.catalog import SHARED, Catalog, Entry, Row, Sequence, Table
 from glimb.engine.compiler import Compiled, Compiler
 from glimb.engine.conditions import Condition, from_python
 from glimb.engine.locks import LockTable, Resource, Wait
@@ -53,6 +53,7 @@ class Base(NamedTuple):
     history: int
     next_ids: dict[Table, int]
     clock: datetime
+    drawn: dict[Sequence, int]
 
 
 class Engine:
@@ -79,7 +80,7 @@ class Engine:
         self.watch = Watch()
         self._running: dict[Session, Running] = {}
         self._ready: deque[tuple[Session, Condition | None]] = deque()
-        self._base = Base(0, {}, EPOCH)
+        self._base = Base(0, {}, EPOCH, {})
 
     # -- sessions and statements
 
@@ -288,7 +289,8 @@ class Engine:
         """What is committed now is what `reset` goes back to."""
         self.history.clear()
         tables = self.catalog.tables()
-        self._base = Base(0, {t: t.next_id for t in tables}, self.clock)
+        drawn = {q: q.next for q in self.catalog.all_sequences()}
+        self._base = Base(0, {t: t.next_id for t in tables}, self.clock, drawn)
 
     def reset(self) -> None:
         """Drop all sessions and take back everything since the base, committed or not. Costs what was changed."""
@@ -309,5 +311,7 @@ class Engine:
         for table, next_id in self._base.next_ids.items():
             table.next_id = next_id
             table.changed_at = 0
+        for sequence, value in self._base.drawn.items():
+            sequence.next = value
         self.clock = self._base.clock
         self.elapsed = 0.0

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from glimb.engine.catalog import Routine, Table
+from glimb.engine.catalog import Routine, Sequence, Table
 from glimb.engine.types import Type
 from glimb.lang.node import Node as Node
 
@@ -146,6 +146,12 @@ class Like(Expr):
     pattern: Expr
     escape: Expr | None
     negated: bool
+
+
+class NextValue(Expr):
+    """NEXT VALUE FOR a sequence, or the value of an identity column."""
+
+    sequence: Sequence
 
 
 class RoutineCall(Expr):
@@ -332,9 +338,12 @@ class QueryStmt(Stmt):
 
 
 class InsertStmt(Stmt):
+    """`positions` are the columns that the query gives, `defaults` the others."""
+
     table: Table
     query: Query | None
     positions: tuple[int, ...]
+    defaults: tuple[tuple[int, Expr], ...]
 
 
 class UpdateStmt(Stmt):
@@ -358,6 +367,28 @@ class Receive(Node):
     temp: str
     target: Target
     value: Expr
+
+
+class MergeAction(Node):
+    """One WHEN clause. `values` are columns with what they get (UPDATE) or the whole row (INSERT); none for DELETE."""
+
+    matched: bool
+    condition: Expr | None
+    values: tuple[tuple[int, Expr], ...]
+
+
+class MergeStmt(Stmt):
+    """`relation` joins the source with the target, row source `target`, where they match."""
+
+    table: Table
+    relation: Relation
+    target: int
+    actions: tuple[MergeAction, ...]
+
+
+class TruncateStmt(Stmt):
+    table: Table
+    restart: bool
 
 
 class CallStmt(Stmt):

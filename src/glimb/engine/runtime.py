@@ -178,9 +178,19 @@ def no_return(name: str) -> None:
     raise Condition("2F005", f"{name} ended without RETURN")
 
 
-def default_values(session: Session, depth: int, table: Table) -> tuple[Any, ...]:
-    """The defaults of all columns of a table, computed now."""
-    return session.engine.compiler.defaults(table)(session, depth)
+def truncate(session: Session, depth: int, table: Table, restart: bool) -> None:
+    """TRUNCATE TABLE (clause 14.11): all rows go; identities may start again."""
+    writer = Writer(session, depth, table)
+    try:
+        while not session.lock_rows(table, list(table.scan())):
+            pass
+        writer.delete(table.scan())
+    except BaseException:
+        writer.abort()
+        raise
+    for column in table.columns:
+        if restart and column.identity is not None:
+            column.identity.next = column.identity.start
 
 
 def null_in(table: Table, column: int) -> None:
@@ -255,7 +265,7 @@ RUNTIME_NAMES: dict[str, Any] = {
             case_not_found,
             no_return,
             note,
-            default_values,
+            truncate,
             null_in,
             check_failed,
             start_transaction,

@@ -12,10 +12,12 @@ from glimb.engine.catalog import (
     Index,
     ParameterInfo,
     Routine,
+    Sequence,
     Table,
     View,
 )
 from glimb.engine.conditions import fail
+from glimb.engine.types import BIGINT, Type
 from glimb.lang import tree
 from glimb.lang.node import walk
 from glimb.lang.source import Source
@@ -44,10 +46,49 @@ class Definer:
             self._create_view(node)
         elif isinstance(node, tree.CreateRoutine):
             return self._create_routine(node)
+        elif isinstance(node, tree.CreateSequence):
+            self._create_sequence(node)
+        elif isinstance(node, tree.AlterSequence):
+            self._restart(node)
         else:
             assert isinstance(node, tree.Drop)
             self._drop(node)
         return None
+
+    # -- sequences
+
+    def _create_sequence(self, node: tree.CreateSequence) -> None:
+        name = node.name[-1]
+        if name in self.catalog.sequences:
+            self.binder.fail("42710", f"sequence {name} exists already", node)
+        self._change("sequences", name, self._sequence(name, node.options, BIGINT))
+
+    def _sequence(self, name: str, options: tree.SequenceOptions, default: Type) -> Sequence:
+        """A sequence with the standard's defaults for what is not said."""
+        type_ = self.binder.type(options.type) if options.type is not None else default
+        if type_.family != "exact" or (type_.kind == "decimal" and type_.scale):
+            self.binder.fail("42804", f"a sequence has whole numbers, not {type_}", options)
+        increment = 1 if options.increment is None else options.increment
+        if increment == 0:
+            self.binder.fail("42601", "a sequence cannot go on by 0", options)
+        limit = type_.limit - 1
+        low = options.minimum if options.minimum is not None else 1 if increment > 0 else -limit
+        high = options.maximum if options.maximum is not None else limit if increment > 0 else -1
+        start = options.start if options.start is not None else low if increment > 0 else high
+        if not -limit - 1 <= low <= start <= high <= limit:
+            self.binder.fail(
+                "42601", f"a sequence of {type_} cannot start at {start} between {low} and {high}", options
+            )
+        return Sequence(name, type_, start, increment, (low, high), options.cycle)
+
+    def _restart(self, node: tree.AlterSequence) -> None:
+        sequence = self.catalog.sequences.get(node.name[-1])
+        if sequence is None:
+            self.binder.fail("42704", f"there is no sequence {node.name[-1]}", node)
+        value = sequence.start if node.restart is None else node.restart
+        if not sequence.bounds[0] <= value <= sequence.bounds[1]:
+            self.binder.fail("42601", f"{value} is outside the sequence", node)
+        sequence.next = value
 
     def _change(self, space: str, name: str, value: object) -> None:
         self.catalog.change(self.session.log, space, name, value)
@@ -72,10 +113,23 @@ class Definer:
         self._change("relations", name, table)
         for foreign in table.foreign:
             self._refer(foreign.target, foreign)
-        for column, definition in zip(columns, node.columns, strict=True):
-            if column.default is not None:
-                self.binder.column_default(table, table.positions[column.name])
-                del definition
+        if table.has_generated:
+            self._check_generated(table)
+
+    def _check_generated(self, table: Table) -> None:
+        """Generated columns are over the other columns of their row."""
+        scope, _ = self.binder.row_scope(table, table.name)
+        self.binder.scope, outer = scope, self.binder.scope
+        self.binder.why_no_aggregate = "in a generated column"
+        for column in table.columns:
+            if column.generated is not None:
+                value = self.binder.expression(column.generated)
+                self.binder.assign(value, column.type, column.generated, f"column {column.name}")
+                for part in walk(column.generated):
+                    other = part.parts[-1] if isinstance(part, tree.Reference) else ""
+                    if other and table.columns[table.positions[other]].generated is not None:
+                        self.binder.fail("42601", f"{other} is generated itself", part)
+        self.binder.scope = outer
 
     def _refer(self, target: Table, foreign: ForeignKey) -> None:
         """Let the parent know of a key that refers to it; a logged change, like everything here."""
@@ -88,7 +142,13 @@ class Definer:
         if default is not None:
             self.binder.assign(self.binder.expression(default), type_, default, f"column {node.name}")
         kinds = {c.kind for c in node.constraints}
-        return ColumnInfo(node.name, type_, node.not_null or bool(kinds & {"primary", "not null"}), default)
+        column = ColumnInfo(node.name, type_, node.not_null or bool(kinds & {"primary", "not null"}), default)
+        column.generated, column.always = node.generated, node.always
+        if node.identity is not None:
+            column.identity = self._sequence(node.name, node.identity, type_)
+        if default is not None and (node.identity is not None or node.generated is not None):
+            self.binder.fail("42601", f"column {node.name} cannot have a default and be generated", node)
+        return column
 
     def _add_constraint(self, table: Table, node: tree.Constraint) -> None:
         if node.kind == "not null":
@@ -207,6 +267,12 @@ class Definer:
 
     def _drop(self, node: tree.Drop) -> None:
         name = node.name[-1]
+        if node.kind == "sequence":
+            if name in self.catalog.sequences:
+                self._change("sequences", name, None)
+            elif not node.if_exists:
+                self.binder.fail("42704", f"there is no sequence {name}", node)
+            return
         if node.kind in ("table", "view"):
             self._drop_relation(node, name)
             return

@@ -40,7 +40,7 @@ class Writer:
     def insert(self, values: tuple[Any, ...]) -> None:
         """Store one row."""
         table = self.table
-        row = (*values, table.next_id)
+        row = self._generated(table, (*values, table.next_id))
         table.next_id += 1
         self._validate(table, row)
         for index in table.indexes:
@@ -67,6 +67,20 @@ class Writer:
         self.count = len(found)
         return self.finish()
 
+    def merge(
+        self, updates: list[tuple[Row, tuple[Any, ...]]], deletes: list[Row], inserts: list[tuple[Any, ...]]
+    ) -> int:
+        """Do what MERGE has found to do: 21000 when a row of the target would be changed twice."""
+        touched = [old[-1] for old, _ in updates] + [row[-1] for row in deletes]
+        if len(touched) != len(set(touched)):
+            fail("21000", f"several rows of the source match one row of {self.table.name}")
+        self._replace(self.table, [(old, (*new, old[-1])) for old, new in updates])
+        self._remove(self.table, deletes)
+        for values in inserts:
+            self.insert(values)
+        self.count = len(touched) + len(inserts)
+        return self.finish()
+
     def finish(self) -> int:
         """Check foreign keys; gives the number of rows."""
         for table, row in self.added:
@@ -83,6 +97,8 @@ class Writer:
 
     def _replace(self, table: Table, pairs: list[tuple[Row, Row]]) -> None:
         session = self.session
+        if table.has_generated:
+            pairs = [(old, self._generated(table, new)) for old, new in pairs]
         for _, new in pairs:
             self._validate(table, new)
         for index in table.indexes:
@@ -113,6 +129,14 @@ class Writer:
         if table.validate is None:
             table.validate = self.session.engine.compiler.validator(table)
         table.validate(self.session, self.depth + 1, row)
+
+    def _generated(self, table: Table, row: Row) -> Row:
+        """A row with its generated columns computed."""
+        if not table.has_generated:
+            return row
+        if table.generate is None:
+            table.generate = self.session.engine.compiler.generator(table)
+        return table.generate(self.session, self.depth + 1, row)
 
     # -- unique keys
 

@@ -346,16 +346,23 @@ class SelectInto(Statement):
     targets: tuple[Reference, ...]
 
 
+class NextValue(Expression):
+    """NEXT VALUE FOR sequence."""
+
+    name: Parts
+
+
 class DefaultValue(Expression):
     """DEFAULT in a row of values."""
 
 
 class Insert(Statement):
-    """`query` is None for DEFAULT VALUES."""
+    """`query` is None for DEFAULT VALUES; `overriding` is empty or system."""
 
     table: Parts
     columns: Parts
     query: Query | None
+    overriding: str = ""
 
 
 class Assignment(Node):
@@ -402,6 +409,57 @@ class ColumnDefinition(Node):
     default: Expression | None = None
     not_null: bool = False
     constraints: tuple[Constraint, ...] = ()
+    identity: SequenceOptions | None = None
+    always: bool = False
+    generated: Expression | None = None
+
+
+class MergeClause(Node):
+    """WHEN [NOT] MATCHED [AND condition] THEN: assignments for UPDATE, none of them for DELETE, values for INSERT."""
+
+    matched: bool
+    condition: Expression | None
+    assignments: tuple[Assignment, ...]
+    columns: Parts
+    values: tuple[Expression, ...]
+
+
+class Merge(Statement):
+    table: Parts
+    alias: str
+    source: FromItem
+    condition: Expression
+    clauses: tuple[MergeClause, ...]
+
+
+class SequenceOptions(Node):
+    """Options of a sequence; None where nothing is said."""
+
+    type: TypeName | None = None
+    start: int | None = None
+    increment: int | None = None
+    minimum: int | None = None
+    maximum: int | None = None
+    cycle: bool = False
+
+
+class CreateSequence(Statement):
+    name: Parts
+    options: SequenceOptions
+
+
+class AlterSequence(Statement):
+    """ALTER SEQUENCE name RESTART [WITH n]."""
+
+    name: Parts
+    restart: int | None = None
+
+
+class Truncate(Statement):
+    """TRUNCATE TABLE name [CONTINUE | RESTART IDENTITY]."""
+
+    table: Parts
+    restart: bool = False
 
 
 class CreateTable(Statement):

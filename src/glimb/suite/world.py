@@ -176,16 +176,26 @@ def _load_csv(engine: Engine, source: Source, name: str) -> None:
     positions = [_position(table, field, source) for field in header]
     session = engine.session(LOADER)
     writer = Writer(session, 0, table)
-    defaults = engine.compiler.defaults(table)(session, 0)
+    missing = [n for n in range(len(table.columns)) if n not in positions]
     for record in records:
         if len(record) != len(positions):
             message = f"{len(record)} fields, the header has {len(positions)}"
             raise ProblemError(Problem("22018", message, record[-1].span, "", source))
-        row = list(defaults)
+        row: list[Any] = list(engine.compiler.defaults(table)(session, 0)) if missing else [None] * len(positions)
         for position, field in zip(positions, record, strict=True):
             row[position] = _typed(table.columns[position], field, source)
         _at(source, record, lambda row=row: writer.insert(tuple(row)))
     _at(source, header, writer.finish)
+    for position in positions:
+        _go_on_behind(table, position)
+
+
+def _go_on_behind(table: Table, position: int) -> None:
+    """An identity column whose values come from the file goes on behind the last of them."""
+    identity = table.columns[position].identity
+    values = [row[position] for row in table.scan()]
+    if identity is not None and values:
+        identity.next = (max(values) if identity.increment > 0 else min(values)) + identity.increment
 
 
 def _position(table: Table, field: Field, source: Source) -> int:

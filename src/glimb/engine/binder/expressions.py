@@ -461,6 +461,13 @@ class ExpressionBinder(BinderBase):
     def row(self, node: tree.RowValue) -> R.Expr:
         self.fail("42601", "a row value can only be compared or assigned", node)
 
+    def next_value(self, node: tree.NextValue) -> R.Expr:
+        sequence = self.catalog.sequences.get(node.name[-1])
+        if sequence is None:
+            name = node.name[-1]
+            self.fail("42704", f"there is no sequence {name}", node, nearest(name, self.catalog.sequences))
+        return R.NextValue(sequence.type, False, sequence)
+
     def default(self, node: tree.DefaultValue) -> R.Expr:
         self.fail("42601", "DEFAULT stands only for a column of INSERT or UPDATE", node)
 
@@ -904,6 +911,7 @@ _HANDLERS: dict[type, Any] = {
     tree.Star: ExpressionBinder.star,
     tree.Placeholder: ExpressionBinder.placeholder,
     tree.DefaultValue: ExpressionBinder.default,
+    tree.NextValue: ExpressionBinder.next_value,
     tree.Unary: ExpressionBinder.unary,
     tree.Binary: ExpressionBinder.binary,
     tree.Comparison: ExpressionBinder.comparison,

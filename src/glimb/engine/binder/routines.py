@@ -92,7 +92,7 @@ class RoutineBinder(DataBinder):
         if handler is not None:
             bound: R.Stmt = handler(self, node)
             return bound
-        if isinstance(node, tree.CreateTable | tree.CreateView | tree.CreateRoutine | tree.Drop):
+        if isinstance(node, _SCHEMA):
             self.writes = True
             return R.SchemaStmt(node, self.source[node.span], span=node.span)
         return self.transaction(node)
@@ -563,12 +563,22 @@ def _starting_null(bound: R.Stmt) -> set[str]:
     }
 
 
+_SCHEMA = (
+    tree.CreateTable,
+    tree.CreateView,
+    tree.CreateRoutine,
+    tree.CreateSequence,
+    tree.AlterSequence,
+    tree.Drop,
+)
 _STATEMENTS: dict[type, Any] = {
     tree.QueryStatement: RoutineBinder.query_statement,
     tree.SelectInto: RoutineBinder.select_into,
     tree.Insert: RoutineBinder.insert,
     tree.Update: RoutineBinder.update,
     tree.Delete: RoutineBinder.delete,
+    tree.Truncate: RoutineBinder.truncate,
+    tree.Merge: RoutineBinder.merge,
     tree.Call: RoutineBinder.call_statement,
     tree.SetVariable: RoutineBinder.set_variable,
     tree.Block: RoutineBinder.block,

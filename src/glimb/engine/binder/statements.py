@@ -18,8 +18,12 @@ class DataBinder(QueryBinder):
         table = self.base_table(node.table, node)
         self.writes = True
         positions = self._positions(table, node) if node.columns else tuple(range(len(table.columns)))
+        given = positions if node.query is not None else ()
+        missing = (n for n in range(len(table.columns)) if n not in given)
+        defaults = tuple((n, self.column_default(table, n)) for n in missing)
         if node.query is None:
-            return R.InsertStmt(table, None, (), span=node.span)
+            return R.InsertStmt(table, None, (), defaults, span=node.span)
+        self._check_generated(table, positions, node)
         types = tuple(table.columns[p].type for p in positions)
         body = node.query.body
         if isinstance(body, tree.Values) and not node.query.order and node.query.fetch is None:
@@ -34,7 +38,20 @@ class DataBinder(QueryBinder):
             )
             columns = tuple(R.Output(table.columns[p].name, t, True) for p, t in zip(positions, types, strict=True))
             query = R.Query(replace(over, items=items), columns, (), (), 0, None, None, False, ())
-        return R.InsertStmt(table, query, positions, span=node.span)
+        return R.InsertStmt(table, query, positions, defaults, span=node.span)
+
+    def _check_generated(self, table: Table, positions: tuple[int, ...], node: tree.Insert) -> None:
+        """Columns that are always generated take only DEFAULT, or with OVERRIDING SYSTEM VALUE, identities."""
+        assert node.query is not None
+        body = node.query.body
+        for at, position in enumerate(positions):
+            column = table.columns[position]
+            given = not isinstance(body, tree.Values) or any(
+                at < len(row) and not isinstance(row[at], tree.DefaultValue) for row in body.rows
+            )
+            if given and column.always and (column.generated is not None or node.overriding != "system"):
+                hint = "OVERRIDING SYSTEM VALUE" if column.identity is not None else ""
+                self.fail("428C9", f"column {column.name} is always generated", node, hint)
 
     def _positions(self, table: Table, node: tree.Insert) -> tuple[int, ...]:
         positions = []
@@ -76,6 +93,10 @@ class DataBinder(QueryBinder):
     def column_default(self, table: Table, position: int) -> R.Expr:
         """What a column gets when nothing is given."""
         column = table.columns[position]
+        if column.identity is not None:
+            return self.converted(
+                R.NextValue(column.identity.type, False, column.identity), column.type, explicit=False
+            )
         if column.default is None:
             return R.Const(column.type, True, None)
         scope, self.scope = self.scope, None
@@ -104,11 +125,14 @@ class DataBinder(QueryBinder):
             self.scope = outer
         return R.UpdateStmt(table, number, values, where, node.cursor, span=node.span)
 
-    def _assignments(self, table: Table, node: tree.Update) -> tuple[tuple[int, R.Expr], ...]:
+    def _assignments(self, table: Table, node: tree.Update | tree.MergeClause) -> tuple[tuple[int, R.Expr], ...]:
         values: list[tuple[int, R.Expr]] = []
         self.why_no_aggregate = "in SET"
         for assignment in node.assignments:
             position = self._column(table, assignment.column, assignment)
+            column = table.columns[position]
+            if column.always and not isinstance(assignment.value, tree.DefaultValue):
+                self.fail("428C9", f"column {column.name} is always generated", assignment)
             if any(p == position for p, _ in values):
                 self.fail("42701", f"column {assignment.column} is set twice", assignment)
             values.append((position, self._stored_value(table, position, assignment.value)))
@@ -125,6 +149,56 @@ class DataBinder(QueryBinder):
         finally:
             self.scope = outer
         return R.DeleteStmt(table, number, where, node.cursor, span=node.span)
+
+    def merge(self, node: tree.Merge) -> R.Stmt:
+        """MERGE (clause 14.12): the source, outer joined with the target."""
+        table = self.base_table(node.table, node)
+        self.writes = True
+        outer = self.scope
+        scope = self.scope = QueryScope(outer)
+        try:
+            source = self._from_item(node.source, scope)
+            target_scope, target = self.row_scope(table, node.alias, None)
+            if any(s.alias == target_scope.sources[0].alias for s in scope.sources):
+                self.fail(
+                    "42701", f"{target_scope.sources[0].alias} is both target and source", node, "name one of them"
+                )
+            only_source = QueryScope(outer)
+            only_source.sources = list(scope.sources)
+            scope.sources.append(target_scope.sources[0])
+            self.why_no_aggregate = "in MERGE"
+            condition = self.condition(node.condition, "ON")
+            actions = tuple(self._merge_action(table, c, scope, only_source) for c in node.clauses)
+        finally:
+            self.scope = outer
+        relation = R.JoinRows("left", source, R.Scan(table, target), condition)
+        return R.MergeStmt(table, relation, target, actions, span=node.span)
+
+    def _merge_action(
+        self, table: Table, node: tree.MergeClause, both: QueryScope, source: QueryScope
+    ) -> R.MergeAction:
+        self.scope = both if node.matched else source
+        condition = self.condition(node.condition, "WHEN") if node.condition is not None else None
+        if node.matched:
+            values = self._assignments(table, node)
+            self.scope = both
+            return R.MergeAction(True, condition, values)
+        insert = tree.Insert((table.name,), node.columns, tree.Query(tree.Values((node.values,))), span=node.span)
+        positions = self._positions(table, insert) if node.columns else tuple(range(len(table.columns)))
+        self._check_width(len(node.values), positions, table, node)
+        self._check_generated(table, positions, insert)
+        given = {p: self._stored_value(table, p, v) for p, v in zip(positions, node.values, strict=True)}
+        row = tuple((n, given[n] if n in given else self.column_default(table, n)) for n in range(len(table.columns)))
+        self.scope = both
+        return R.MergeAction(False, condition, row)
+
+    def truncate(self, node: tree.Truncate) -> R.Stmt:
+        table = self.base_table(node.table, node)
+        self.writes = True
+        if any(f.table is not table for f in table.referenced):
+            users = ", ".join(sorted({f.table.name for f in table.referenced}))
+            self.fail("42893", f"{table.name} cannot be truncated: {users} refers to it", node)
+        return R.TruncateStmt(table, node.restart, span=node.span)
 
     def transaction(self, node: tree.Statement) -> R.Stmt:
         """Transaction statements need no names."""

@@ -178,6 +178,9 @@ class ExpressionWriter:
                 text = f"({temp} if ({temp} := {inner}) is not None else {text})"
         return text
 
+    def next_value(self, e: R.NextValue) -> str:
+        return f"{self.unit.constant(e.sequence, 'SEQUENCE')}.draw()"
+
     def routine_call(self, e: R.RoutineCall) -> str:
         routine = self.unit.constant(
             e.routine, f"R_{e.routine.name if e.routine.name.isidentifier() and e.routine.name.isascii() else ''}_"
@@ -362,6 +365,7 @@ _VALUES: dict[type, Any] = {
     R.Convert: ExpressionWriter.convert,
     R.Case: ExpressionWriter.case,
     R.Coalesce: ExpressionWriter.coalesce,
+    R.NextValue: ExpressionWriter.next_value,
     R.RoutineCall: ExpressionWriter.routine_call,
     R.ScalarQuery: ExpressionWriter.scalar_query,
     R.InQuery: ExpressionWriter.in_query,

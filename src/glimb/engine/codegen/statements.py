@@ -229,6 +229,13 @@ class StatementWriter(ExpressionWriter):
     def delete(self, node: R.DeleteStmt) -> None:
         self._change("delete", node, write_delete(self.unit, node))
 
+    def merge(self, node: R.MergeStmt) -> None:
+        self._change("merge", node, write_merge(self.unit, node))
+
+    def truncate(self, node: R.TruncateStmt) -> None:
+        self.record("truncate", node)
+        self.line(f"truncate(s, d, {self.unit.constant(node.table, 'T')}, {node.restart})")
+
     def _change(self, verb: str, node: R.Stmt, written: tuple[str, list[R.Expr]]) -> None:
         name, free = written
         call = f"{name}(s, d{''.join(f', {self.value(e)}' for e in free)})"
@@ -664,13 +671,11 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
     """A function that inserts; gives its name and what callers must pass."""
     table = node.table
     function, writer = _writing(unit, "insert", table, node.span, True)
-    missing = [i for i in range(len(table.columns)) if i not in node.positions]
-    if missing:
-        function.line(f"defaults = default_values(s, d + 1, {unit.constant(table, 'T')})")
+    defaults = dict(node.defaults)
 
     def row(texts: list[str]) -> str:
         given = dict(zip(node.positions, texts, strict=True))
-        return ", ".join(given.get(i, f"defaults[{i}]") for i in range(len(table.columns)))
+        return ", ".join(given[i] if i in given else writer.value(defaults[i]) for i in range(len(table.columns)))
 
     if node.query is None:
         function.line(f"w.insert(({row([])},))")
@@ -722,10 +727,50 @@ def write_delete(unit: Unit, node: R.DeleteStmt) -> tuple[str, list[R.Expr]]:
     return function.name, list(writer.free)
 
 
+def write_merge(unit: Unit, node: R.MergeStmt) -> tuple[str, list[R.Expr]]:
+    """A function that merges: what to do with every row is found first, then done."""
+    function, writer = _writing(unit, "merge", node.table, node.span, is_volatile(node))
+    line, row, width = function.line, f"r{node.target}", len(node.table.columns)
+
+    def decide() -> None:
+        for matched, kind in ((True, "is not"), (False, "is")):
+            actions = [a for a in node.actions if a.matched is matched]
+            if actions:
+                with function.indented(f"if {row}[-1] {kind} None:"):
+                    word = "if"
+                    for action in actions:
+                        test = writer.true(action.condition) if action.condition is not None else "True"
+                        with function.indented(f"{word} {test}:"):
+                            act(action)
+                        word = "elif"
+
+    def act(action: R.MergeAction) -> None:
+        new = dict(action.values)
+        values = ", ".join(writer.value(new[n]) if n in new else f"{row}[{n}]" for n in range(width))
+        if not action.matched:
+            line(f"inserts.append(({values},))")
+        elif action.values:
+            line(f"updates.append(({row}, ({values},)))")
+        else:
+            line(f"deletes.append({row})")
+
+    with function.indented("while True:"):
+        function.hoist_here()
+        line("updates, deletes, inserts = [], [], []")
+        writer.loops(node.relation, None, decide)
+        line("touched = [old for old, _ in updates] + deletes")
+        line(f"if s.lock_rows({unit.constant(node.table, 'T')}, touched): break")
+    line("return w.merge(updates, deletes, inserts)")
+    _done(function)
+    return function.name, list(writer.free)
+
+
 _WRITERS: dict[type, tuple[Any, bool]] = {
     R.InsertStmt: (StatementWriter.insert, True),
     R.UpdateStmt: (StatementWriter.update, True),
     R.DeleteStmt: (StatementWriter.delete, True),
+    R.TruncateStmt: (StatementWriter.truncate, True),
+    R.MergeStmt: (StatementWriter.merge, True),
     R.CallStmt: (StatementWriter.call, True),
     R.NoteStmt: (StatementWriter.note, True),
     R.SetStmt: (StatementWriter.set_statement, True),

@@ -212,6 +212,9 @@ class ExpressionParser(ParserBase):
         if word == "exists" and following.value == "(":
             self.advance()
             return tree.Exists(self.in_parentheses(self.query))
+        if word == "next" and following.value == "value" and self.is_word("for", ahead=2):
+            self.accept("next", "value", "for")
+            return tree.NextValue(self.parts("the name of a sequence"))
         if word == "default":
             self.advance()
             return tree.DefaultValue()

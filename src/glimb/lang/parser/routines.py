@@ -39,6 +39,7 @@ class RoutineParser(SchemaParser):
         readers: dict[str, Callable[[], tree.Statement]] = {
             **self.data_statements(),
             "create": self.create,
+            "alter": self.alter,
             "drop": self.drop,
             "call": self._call,
             "set": self._set,

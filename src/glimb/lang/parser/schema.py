@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from glimb.lang import tree
 from glimb.lang.parser.statements import DataParser
 
@@ -21,6 +23,8 @@ class SchemaParser(DataParser):
             return self._view(replace)
         if not replace and self.accept("table"):
             return self._table()
+        if not replace and self.accept("sequence"):
+            return tree.CreateSequence(self.parts("a name for the sequence"), self._sequence_options())
         self.fail()
 
     # -- tables and views
@@ -50,8 +54,24 @@ class SchemaParser(DataParser):
         default: tree.Expression | None = None
         not_null = False
         constraints: list[tree.Constraint] = []
+        identity: tree.SequenceOptions | None = None
+        always = False
+        generated: tree.Expression | None = None
         while True:
-            if self.accept("default"):
+            if self.accept("generated"):
+                always = self.accept("always")
+                if not always:
+                    self.expect("by", "default")
+                self.expect("as")
+                if always and self.is_op("("):
+                    generated = self.in_parentheses(self.expression)
+                else:
+                    self.expect("identity")
+                    identity = (
+                        self.in_parentheses(self._sequence_options) if self.is_op("(") else tree.SequenceOptions()
+                    )
+                    not_null = True
+            elif self.accept("default"):
                 default = self._concatenation()
             elif self.accept("not", "null"):
                 not_null = True
@@ -62,7 +82,9 @@ class SchemaParser(DataParser):
             else:
                 break
         span = self.span_from(start)
-        return tree.ColumnDefinition(name, type_name, default, not_null, tuple(constraints), span=span)
+        return tree.ColumnDefinition(
+            name, type_name, default, not_null, tuple(constraints), identity, always, generated, span=span
+        )
 
     def _constraint_name(self) -> str:
         return self.identifier("a name for the constraint") if self.accept("constraint") else ""
@@ -134,9 +156,43 @@ class SchemaParser(DataParser):
         self.expect("as")
         return tree.CreateView(name, columns, self.query(), replace)
 
+    def _sequence_options(self) -> tree.SequenceOptions:
+        """Options in any order."""
+        start_at = self.token.start
+        found: dict[str, Any] = {}
+        while True:
+            if self.accept("as"):
+                found["type"] = self.type_name()
+            elif self.accept("start", "with"):
+                found["start"] = self._signed_integer()
+            elif self.accept("increment", "by"):
+                found["increment"] = self._signed_integer()
+            elif self.accept("minvalue"):
+                found["minimum"] = self._signed_integer()
+            elif self.accept("maxvalue"):
+                found["maximum"] = self._signed_integer()
+            elif self.accept("cycle"):
+                found["cycle"] = True
+            elif not (self.accept("no", "minvalue") or self.accept("no", "maxvalue") or self.accept("no", "cycle")):
+                return tree.SequenceOptions(**found, span=self.span_from(start_at))
+
+    def _signed_integer(self) -> int:
+        negative = self.accept_op("-")
+        if self.token.kind != "integer" or len(self.token.value) > 19:
+            self.wanted = {"a whole number": None}
+            self.fail()
+        value = int(self.advance().value)
+        return -value if negative else value
+
+    def alter(self) -> tree.Statement:
+        self.expect("alter", "sequence")
+        name = self.parts("the name of a sequence")
+        self.expect("restart")
+        return tree.AlterSequence(name, self._signed_integer() if self.accept("with") else None)
+
     def drop(self) -> tree.Statement:
         self.expect("drop")
-        if not self.is_word("table", "view", "function", "procedure", "routine"):
+        if not self.is_word("table", "view", "function", "procedure", "routine", "sequence"):
             self.fail()
         kind = self.advance().value
         if_exists = self.accept("if", "exists")

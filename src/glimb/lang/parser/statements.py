@@ -38,12 +38,60 @@ class DataParser(QueryParser):
         columns: tuple[str, ...] = ()
         if self.is_op("(") and not self._is_query_ahead():
             columns = self.column_names()
+        overriding = ""
+        if self.accept("overriding"):
+            self.expect("system", "value")
+            overriding = "system"
         if self.accept("default", "values"):
             return tree.Insert(table, columns, None)
         if not self.is_query() and not self.is_op("("):
             self.wanted.update({"VALUES": None, "SELECT": None})
             self.fail()
-        return tree.Insert(table, columns, self.query())
+        return tree.Insert(table, columns, self.query(), overriding)
+
+    def merge(self) -> tree.Statement:
+        self.expect("merge", "into")
+        table = self.parts("the name of a table")
+        alias = self._alias("using")
+        self.expect("using")
+        source = self._from_item()
+        self.expect("on")
+        condition = self.expression()
+        clauses = []
+        while self.is_word("when"):
+            clauses.append(self._merge_clause())
+        if not clauses:
+            self.fail()
+        return tree.Merge(table, alias, source, condition, tuple(clauses))
+
+    def _merge_clause(self) -> tree.MergeClause:
+        start = self.advance().start
+        matched = not self.accept("not")
+        self.expect("matched")
+        condition = self.expression() if self.accept("and") else None
+        self.expect("then")
+        assignments: tuple[tree.Assignment, ...] = ()
+        columns: tuple[str, ...] = ()
+        values: tuple[tree.Expression, ...] = ()
+        if not matched:
+            self.expect("insert")
+            columns = self.column_names() if self.is_op("(") else ()
+            self.expect("values")
+            values = self.in_parentheses(lambda: self.comma_list(self.expression))
+        elif self.accept("update", "set"):
+            assignments = self.comma_list(self._assignment)
+        else:
+            self.expect("delete")
+        span = self.span_from(start)
+        return tree.MergeClause(matched, condition, assignments, columns, values, span=span)
+
+    def truncate(self) -> tree.Statement:
+        self.expect("truncate", "table")
+        table = self.parts("the name of a table")
+        restart = self.accept("restart", "identity")
+        if not restart:
+            self.accept("continue", "identity")
+        return tree.Truncate(table, restart)
 
     def update(self) -> tree.Statement:
         self.expect("update")
@@ -154,6 +202,8 @@ class DataParser(QueryParser):
             "insert": self.insert,
             "update": self.update,
             "delete": self.delete,
+            "truncate": self.truncate,
+            "merge": self.merge,
             "start": self.start_transaction,
             "commit": self.commit,
             "rollback": self.rollback,
