@@ -161,6 +161,8 @@ class Table:
         self.default_code: Callable[..., tuple[Any, ...]] | None = None
         self.generate: Callable[..., Row] | None = None
         """Compiled generated columns: generate(session, depth, row) gives the row with them."""
+        self.triggers: list[Trigger] | None = None
+        """Its triggers, looked up when first needed."""
         self.has_generated = any(c.generated is not None for c in self.columns)
 
     # -- reading
@@ -266,6 +268,20 @@ class Routine:
         return "table function" if self.table else "scalar function"
 
 
+class Trigger:
+    """A trigger of a table; `code` is made when it first fires: code(session, depth, old row, new row)."""
+
+    def __init__(self, definition: tree.CreateTrigger, source: Source, table: Table, number: int) -> None:
+        self.name = definition.name[-1]
+        self.definition = definition
+        self.source = source
+        self.table = table
+        self.number = number
+        """Triggers fire in the order in which they were made."""
+        self.columns = frozenset(table.positions[c] for c in definition.columns)
+        self.code: Callable[..., Any] | None = None
+
+
 class Catalog:
     """All objects by name. `version` changes with every change, so that what was compiled before is compiled anew."""
 
@@ -273,12 +289,13 @@ class Catalog:
         self.relations: dict[str, Table | View] = {}
         self.routines: dict[str, tuple[Routine, ...]] = {}
         self.sequences: dict[str, Sequence] = {}
+        self.triggers: dict[str, Trigger] = {}
         self.version = 0
         self.last_version = 0
         self.on_change: Callable[[], None] = lambda: None
 
     def change(self, log: list[Entry], space: str, name: str, after: Any) -> None:
-        """Set `name` in `relations`, `routines` or `sequences` to `after` (None removes it) and write it to the log."""
+        """Set `name` in `relations`, `routines`, `sequences` or `triggers` to `after` (None removes it), logged."""
         before = getattr(self, space).get(name)
         self.last_version += 1
         log.append((self, (space, name), (before, self.version), (after, self.last_version)))
@@ -304,6 +321,10 @@ class Catalog:
         """Sequences, those of identity columns too."""
         own = [c.identity for t in self.tables() for c in t.columns if c.identity is not None]
         return [*self.sequences.values(), *own]
+
+    def triggers_of(self, table: Table) -> list[Trigger]:
+        """Triggers of a table in the order in which they were made."""
+        return sorted((t for t in self.triggers.values() if t.table is table), key=lambda t: t.number)
 
     def all_routines(self) -> list[Routine]:
         """Routines, by name."""

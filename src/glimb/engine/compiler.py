@@ -10,9 +10,9 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine import resolved as R
-from glimb.engine.binder import bind_routine, bind_statement
+from glimb.engine.binder import bind_routine, bind_statement, bind_trigger
 from glimb.engine.binder.routines import RoutineBinder
-from glimb.engine.catalog import Routine, Table
+from glimb.engine.catalog import Routine, Table, Trigger
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.codegen.queries import is_volatile
@@ -40,6 +40,7 @@ KINDS = {
     tree.Truncate: "truncate",
     tree.Merge: "merge",
     tree.CreateSequence: "create sequence",
+    tree.CreateTrigger: "create trigger",
     tree.AlterSequence: "alter sequence",
     tree.Call: "call",
     tree.Block: "block",
@@ -167,7 +168,9 @@ class Compiler:
         for routine in self.catalog.all_routines():
             self._reset(routine)
         for table in self.catalog.tables():
-            table.validate = table.default_code = table.generate = None
+            table.validate = table.default_code = table.generate = table.triggers = None
+        for trigger in self.catalog.triggers.values():
+            trigger.code = None
         if len(self._statements) > 8:
             self._statements = {v: s for v, s in self._statements.items() if v == self.catalog.version}
 
@@ -287,6 +290,26 @@ class Compiler:
             table.default_code = namespace[function.name]
         return table.default_code
 
+    def trigger(self, trigger: Trigger) -> Callable[..., Any]:
+        """A trigger as a function of the old and new row; a BEFORE trigger gives the new row as it has left it."""
+        if trigger.code is None:
+            facts = bind_trigger(self.catalog, trigger)
+            unit = self._unit(f"trigger {trigger.name}", trigger.source, trigger.name, False)
+            function = unit.function("trigger_", ["s", "d", "old", "new"], trigger.definition.span)
+            writer = StatementWriter(function, False)
+            function.line("if d > s.depth_limit: s.too_deep(d)")
+            for locals_, row in ((facts.old, "old"), (facts.new, "new")):
+                if locals_:
+                    function.line(f"{', '.join(locals_)}, row_id = {row}")
+            if facts.condition is not None:
+                function.line(f"if not {writer.true(facts.condition)}: return new")
+            with writer.atomic():
+                writer.statement(facts.body)
+            function.line(f"return ({', '.join(facts.new)}, row_id)" if facts.new else "return new")
+            namespace, _ = unit.compile()
+            trigger.code = namespace[function.name]
+        return trigger.code
+
     def generator(self, table: Table) -> Callable[..., Any]:
         """The generated columns of a table as one function: generate(session, depth, row) gives the whole row."""
         unit = self._unit(f"generated columns of {table.name}", OUR_TABLE, "", False)
@@ -312,9 +335,11 @@ class Compiler:
         """Carry out a schema statement: all of it, or nothing."""
         mark = len(session.log)
         try:
-            routine = Definer(session, source).define(statement.statement)
-            if routine is not None:
-                self.check(routine)
+            made = Definer(session, source).define(statement.statement)
+            if isinstance(made, Routine):
+                self.check(made)
+            elif made is not None:
+                bind_trigger(self.catalog, made)
         except ProblemError as error:
             session.undo_to(mark)
             raise _condition(error) from None

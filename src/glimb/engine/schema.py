@@ -14,6 +14,7 @@ from glimb.engine.catalog import (
     Routine,
     Sequence,
     Table,
+    Trigger,
     View,
 )
 from glimb.engine.conditions import fail
@@ -35,8 +36,8 @@ class Definer:
         self.catalog = session.engine.catalog
         self.binder = RoutineBinder(self.catalog, source)
 
-    def define(self, node: tree.Statement) -> Routine | None:
-        """Do it; gives a routine that has been made."""
+    def define(self, node: tree.Statement) -> Routine | Trigger | None:
+        """Do it; gives a routine or trigger that has been made."""
         self.session.begin()
         if self.session.read_only:
             fail("25006", "the transaction is READ ONLY")
@@ -46,6 +47,8 @@ class Definer:
             self._create_view(node)
         elif isinstance(node, tree.CreateRoutine):
             return self._create_routine(node)
+        elif isinstance(node, tree.CreateTrigger):
+            return self._create_trigger(node)
         elif isinstance(node, tree.CreateSequence):
             self._create_sequence(node)
         elif isinstance(node, tree.AlterSequence):
@@ -54,6 +57,20 @@ class Definer:
             assert isinstance(node, tree.Drop)
             self._drop(node)
         return None
+
+    # -- triggers
+
+    def _create_trigger(self, node: tree.CreateTrigger) -> Trigger:
+        name = node.name[-1]
+        if name in self.catalog.triggers:
+            self.binder.fail("42710", f"trigger {name} exists already", node)
+        table = self.binder.base_table(node.table, node)
+        for column in node.columns:
+            self.binder._column(table, column, node)
+        number = max((t.number for t in self.catalog.triggers.values()), default=0) + 1
+        trigger = Trigger(node, self.source, table, number)
+        self._change("triggers", name, trigger)
+        return trigger
 
     # -- sequences
 
@@ -267,11 +284,11 @@ class Definer:
 
     def _drop(self, node: tree.Drop) -> None:
         name = node.name[-1]
-        if node.kind == "sequence":
-            if name in self.catalog.sequences:
-                self._change("sequences", name, None)
+        if node.kind in ("sequence", "trigger"):
+            if name in getattr(self.catalog, f"{node.kind}s"):
+                self._change(f"{node.kind}s", name, None)
             elif not node.if_exists:
-                self.binder.fail("42704", f"there is no sequence {name}", node)
+                self.binder.fail("42704", f"there is no {node.kind} {name}", node)
             return
         if node.kind in ("table", "view"):
             self._drop_relation(node, name)
@@ -301,6 +318,8 @@ class Definer:
                 self._unrefer(child.table.foreign, child)
             for foreign in existing.foreign:
                 self._unrefer(foreign.target.referenced, foreign)
+            for trigger in self.catalog.triggers_of(existing):
+                self._change("triggers", trigger.name, None)
         for user in users:
             if isinstance(self.catalog.relations.get(user), View):
                 self._drop(tree.Drop("view", (user,), False, True, span=node.span))

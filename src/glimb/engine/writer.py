@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TYPE_CHECKING, Any
 
-from glimb.engine.catalog import ForeignKey, Index, Row, Table
+from glimb.engine.catalog import ForeignKey, Index, Row, Table, Trigger
 from glimb.engine.conditions import Condition, fail
 from glimb.engine.values import literal_of
 
@@ -31,6 +31,63 @@ class Writer:
         self.count = 0
         self.added: list[tuple[Table, Row]] = []
         self.removed: list[tuple[Table, Row, Row | None]] = []
+        self.fired: list[tuple[Table, str, Row | None, Row | None]] = []
+        """Rows for AFTER triggers, in the order in which they changed."""
+        self.assigned: frozenset[int] | None = None
+        """Columns that UPDATE sets; None: those that have changed count."""
+        self.begun: set[tuple[Table, str]] = set()
+
+    # -- triggers
+
+    def _triggers(self, table: Table, timing: str, event: str, each_row: bool) -> list[Trigger]:
+        """The triggers of a table that an event fires, in the order in which they were made."""
+        if table.triggers is None:
+            table.triggers = self.session.engine.catalog.triggers_of(table)
+        return [
+            t
+            for t in table.triggers
+            if (t.definition.timing, t.definition.event, t.definition.each_row) == (timing, event, each_row)
+        ]
+
+    def _run(self, trigger: Trigger, old: Row | None, new: Row | None) -> Any:
+        return self.session.engine.compiler.trigger(trigger)(self.session, self.depth + 1, old, new)
+
+    def begin(self, table: Table, event: str) -> None:
+        """Fire BEFORE triggers of the statement, once."""
+        if (table, event) not in self.begun:
+            self.begun.add((table, event))
+            for trigger in self._triggers(table, "before", event, False):
+                if self._concerns(trigger, None, None):
+                    self._run(trigger, None, None)
+
+    def _concerns(self, trigger: Trigger, old: Row | None, new: Row | None) -> bool:
+        """Whether UPDATE OF names a column that is set (in a cascade: that has changed)."""
+        if not trigger.columns:
+            return True
+        if self.assigned is not None and trigger.table is self.table:
+            return bool(trigger.columns & self.assigned)
+        return old is None or new is None or any(old[c] != new[c] for c in trigger.columns)
+
+    def _before(self, table: Table, event: str, old: Row | None, new: Row | None) -> Row | None:
+        """Fire BEFORE triggers of a row; gives the row as they leave it."""
+        for trigger in self._triggers(table, "before", event, True):
+            if self._concerns(trigger, old, new):
+                new = self._run(trigger, old, new)
+        return new
+
+    def _after(self) -> None:
+        """Fire AFTER triggers: each for all its rows, then for the statement."""
+        fired, self.fired = self.fired, []
+        events = dict.fromkeys([(t, e) for t, e, _, _ in fired] + sorted(self.begun, key=lambda b: (b[0].name, b[1])))
+        for table, event in events:
+            rows = [(old, new) for t, e, old, new in fired if (t, e) == (table, event)]
+            for trigger in self._triggers(table, "after", event, True):
+                for old, new in rows:
+                    if self._concerns(trigger, old, new):
+                        self._run(trigger, old, new)
+            for trigger in self._triggers(table, "after", event, False):
+                if self._concerns(trigger, None, None):
+                    self._run(trigger, None, None)
 
     def abort(self) -> None:
         self.session.undo_to(self.mark)
@@ -40,8 +97,12 @@ class Writer:
     def insert(self, values: tuple[Any, ...]) -> None:
         """Store one row."""
         table = self.table
-        row = self._generated(table, (*values, table.next_id))
+        made: Row = (*values, table.next_id)
         table.next_id += 1
+        if table.triggers is None or table.triggers:
+            self.begin(table, "insert")
+            made = self._before(table, "insert", None, made) or made
+        row = self._generated(table, made)
         self._validate(table, row)
         for index in table.indexes:
             if index.unique:
@@ -49,6 +110,8 @@ class Writer:
         if table.primary is None:
             self.session.lock_row(table, row)
         self.session.change(table, row[-1], None, row)
+        if table.triggers:
+            self.fired.append((table, "insert", None, row))
         if table.foreign:
             self.added.append((table, row))
         self.count += 1
@@ -56,6 +119,7 @@ class Writer:
     def update(self, pairs: Iterable[tuple[Row, tuple[Any, ...]]]) -> int:
         """Replace rows, which are locked, by new ones (without row id)."""
         made = [(old, (*new, old[-1])) for old, new in pairs]
+        self.begin(self.table, "update")
         self._replace(self.table, made)
         self.count = len(made)
         return self.finish()
@@ -63,6 +127,7 @@ class Writer:
     def delete(self, rows: Iterable[Row]) -> int:
         """Remove rows, which are locked."""
         found = list(rows)
+        self.begin(self.table, "delete")
         self._remove(self.table, found)
         self.count = len(found)
         return self.finish()
@@ -74,6 +139,9 @@ class Writer:
         touched = [old[-1] for old, _ in updates] + [row[-1] for row in deletes]
         if len(touched) != len(set(touched)):
             fail("21000", f"several rows of the source match one row of {self.table.name}")
+        for event, found in (("update", updates), ("delete", deletes), ("insert", inserts)):
+            if found:
+                self.begin(self.table, event)
         self._replace(self.table, [(old, (*new, old[-1])) for old, new in updates])
         self._remove(self.table, deletes)
         for values in inserts:
@@ -90,6 +158,8 @@ class Writer:
             for key in table.referenced:
                 if new is None or key.target_index.get_key(old) != key.target_index.get_key(new):
                     self._check_children(key, old)
+        if self.fired or self.begun:
+            self._after()
         self.session.row_count = self.count
         return self.count
 
@@ -97,6 +167,8 @@ class Writer:
 
     def _replace(self, table: Table, pairs: list[tuple[Row, Row]]) -> None:
         session = self.session
+        if table.triggers is None or table.triggers:
+            pairs = [(old, self._before(table, "update", old, new) or new) for old, new in pairs]
         if table.has_generated:
             pairs = [(old, self._generated(table, new)) for old, new in pairs]
         for _, new in pairs:
@@ -106,6 +178,8 @@ class Writer:
                 self._claim_all(table, index, pairs)
         for old, new in pairs:
             session.change(table, old[-1], old, new)
+            if table.triggers:
+                self.fired.append((table, "update", old, new))
         for old, new in pairs:
             if table.foreign:
                 self.added.append((table, new))
@@ -117,10 +191,14 @@ class Writer:
         for row in rows:
             if table.rows.get(row[-1]) is not row:
                 continue
+            if table.triggers is None or table.triggers:
+                self._before(table, "delete", row, None)
             for index in table.indexes:
                 if index.unique and index is not table.primary:
                     self._lock_key(table, index, row)
             self.session.change(table, row[-1], row, None)
+            if table.triggers:
+                self.fired.append((table, "delete", row, None))
             if table.referenced:
                 self.removed.append((table, row, None))
                 self._cascade_delete(table, row)

@@ -485,6 +485,21 @@ class Drop(Statement):
     cascade: bool = False
 
 
+class CreateTrigger(Statement):
+    """Timings: before, after. Events: insert, update, delete; `columns` of UPDATE OF. `old` and `new` name the rows."""
+
+    name: Parts
+    timing: str
+    event: str
+    columns: Parts
+    table: Parts
+    old: str
+    new: str
+    each_row: bool
+    condition: Expression | None
+    body: Statement
+
+
 class Parameter(Node):
     """Modes: in, out, inout."""
 

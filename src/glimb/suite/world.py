@@ -85,7 +85,9 @@ def _load_routines(engine: Engine, sources: list[Source]) -> None:
                 _run(engine, statement, source)
                 continue
             try:
-                made.append(Definer(session, source).define(statement))  # type: ignore[arg-type]
+                routine = Definer(session, source).define(statement)
+                assert isinstance(routine, Routine)
+                made.append(routine)
             except ProblemError as error:
                 problems += error.problems
     for routine in made:

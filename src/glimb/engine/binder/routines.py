@@ -12,9 +12,9 @@ from typing import Any, NamedTuple
 
 from glimb.engine import resolved as R
 from glimb.engine import types as T
-from glimb.engine.binder.scope import Scope, VariableScope
+from glimb.engine.binder.scope import RowScope, Scope, VariableScope
 from glimb.engine.binder.statements import DataBinder
-from glimb.engine.catalog import Catalog, Routine
+from glimb.engine.catalog import Catalog, Routine, Trigger
 from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.node import replace, walk
@@ -130,7 +130,7 @@ class RoutineBinder(DataBinder):
             if found and isinstance(found[0], R.Variable):
                 variable = found[0]
                 if isinstance(scope, VariableScope) and variable.name in scope.readonly:
-                    self.fail("42807", f"{variable.name} is an IN parameter and cannot be assigned", node)
+                    self.fail("42807", f"{variable.name} can only be read here", node)
                 return R.Target(variable.local, variable.name, variable.type)
             scope = scope.parent
         known = []
@@ -534,6 +534,39 @@ def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
     return Facts(bound, tuple(targets), binder.writes, binder.reads)
 
 
+class TriggerFacts(NamedTuple):
+    """A bound trigger: locals for the columns of the old and new row, its condition and its body."""
+
+    old: tuple[str, ...]
+    new: tuple[str, ...]
+    condition: R.Expr | None
+    body: R.Stmt
+
+
+def bind_trigger(catalog: Catalog, trigger: Trigger) -> TriggerFacts:
+    """Bind a trigger; raises ProblemError. Only a BEFORE trigger may assign to the new row."""
+    node, table = trigger.definition, trigger.table
+    binder = RoutineBinder(catalog, trigger.source)
+    locals_: dict[str, tuple[str, ...]] = {"old": (), "new": ()}
+    for which, name, missing in (("old", node.old, "insert"), ("new", node.new, "delete")):
+        if name and (not node.each_row or node.event == missing):
+            why = "needs FOR EACH ROW" if not node.each_row else f"has no {which.upper()} row"
+            binder.fail("42601", f"a trigger of {node.event.upper()} {why}", node)
+        if node.each_row and node.event != missing:
+            scope = binder.scope = RowScope(binder.scope, name or which)
+            targets = [binder.declare(scope, c.name, c.type, node) for c in table.columns]
+            locals_[which] = tuple(t.local for t in targets)
+            if which == "old" or node.timing == "after":
+                scope.readonly |= {c.name for c in table.columns}
+    binder.why_no_aggregate = "in WHEN"
+    condition = binder.condition(node.condition, "WHEN") if node.condition is not None else None
+    binder.atomic_depth = 1
+    body = binder.statement(node.body)
+    if binder.problems:
+        raise ProblemError(*binder.problems)
+    return TriggerFacts(locals_["old"], locals_["new"], condition, body)
+
+
 def _until_stable(bind: Callable[[set[str] | None], tuple[R.Stmt, RoutineBinder]]) -> tuple[R.Stmt, RoutineBinder]:
     """Bind, first assuming that every variable is nullable; then with ever fewer assumed not to be."""
     bound, binder = bind(None)
@@ -569,6 +602,7 @@ _SCHEMA = (
     tree.CreateRoutine,
     tree.CreateSequence,
     tree.AlterSequence,
+    tree.CreateTrigger,
     tree.Drop,
 )
 _STATEMENTS: dict[type, Any] = {

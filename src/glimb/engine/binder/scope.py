@@ -97,6 +97,13 @@ class VariableScope(Scope):
         return list(self.variables)
 
 
+class RowScope(VariableScope):
+    """The columns of a row that a trigger sees, by its name for the row only."""
+
+    def find(self, parts: tuple[str, ...]) -> list[R.Expr]:
+        return super().find(parts) if len(parts) == 2 else []
+
+
 def suggest(scope: Scope | None, parts: tuple[str, ...]) -> str:
     """Hint for a name that is not known."""
     names: list[str] = []

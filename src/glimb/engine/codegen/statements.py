@@ -672,6 +672,7 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
     table = node.table
     function, writer = _writing(unit, "insert", table, node.span, True)
     defaults = dict(node.defaults)
+    function.line(f"w.begin({unit.constant(table, 'T')}, 'insert')")
 
     def row(texts: list[str]) -> str:
         given = dict(zip(node.positions, texts, strict=True))
@@ -713,6 +714,7 @@ def write_update(unit: Unit, node: R.UpdateStmt) -> tuple[str, list[R.Expr]]:
     with function.indented(f"for {row} in found:"):
         values = [writer.value(new[i]) if i in new else f"{row}[{i}]" for i in range(len(node.table.columns))]
         function.line(f"pairs.append(({row}, ({', '.join(values)},)))")
+    function.line(f"w.assigned = {unit.constant(frozenset(new), 'SET')}")
     function.line("return w.update(pairs)")
     _done(function)
     return function.name, list(writer.free)

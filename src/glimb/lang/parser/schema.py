@@ -21,6 +21,8 @@ class SchemaParser(DataParser):
             return self._routine(self.advance().value, replace)
         if self.accept("view"):
             return self._view(replace)
+        if not replace and self.accept("trigger"):
+            return self._trigger()
         if not replace and self.accept("table"):
             return self._table()
         if not replace and self.accept("sequence"):
@@ -192,7 +194,7 @@ class SchemaParser(DataParser):
 
     def drop(self) -> tree.Statement:
         self.expect("drop")
-        if not self.is_word("table", "view", "function", "procedure", "routine", "sequence"):
+        if not self.is_word("table", "view", "function", "procedure", "routine", "sequence", "trigger"):
             self.fail()
         kind = self.advance().value
         if_exists = self.accept("if", "exists")
@@ -201,6 +203,45 @@ class SchemaParser(DataParser):
         if not cascade:
             self.accept("restrict")
         return tree.Drop(kind, name, if_exists, cascade)
+
+    # -- triggers
+
+    def _trigger(self) -> tree.Statement:
+        name = self.parts("a name for the trigger")
+        if not self.is_word("before", "after"):
+            self.fail()
+        timing = self.advance().value
+        if not self.is_word("insert", "update", "delete"):
+            self.fail()
+        event = self.advance().value
+        columns: tuple[str, ...] = ()
+        if event == "update" and self.accept("of"):
+            columns = self.comma_list(lambda: self.identifier("the name of a column"))
+        self.expect("on")
+        table = self.parts("the name of a table")
+        names = self._referencing() if self.accept("referencing") else {}
+        each_row = False
+        if self.accept("for", "each"):
+            if not self.is_word("row", "statement"):
+                self.fail()
+            each_row = self.advance().value == "row"
+        condition = self.in_parentheses(self.expression) if self.accept("when") else None
+        old, new = names.get("old", ""), names.get("new", "")
+        return tree.CreateTrigger(name, timing, event, columns, table, old, new, each_row, condition, self.statement())
+
+    def _referencing(self) -> dict[str, str]:
+        """OLD and NEW with the names that stand for them."""
+        names: dict[str, str] = {}
+        while self.is_word("old", "new"):
+            which = self.advance().value
+            if self.is_word("table"):
+                self.fail("transition tables are not supported yet")
+            self.accept("row")
+            self.accept("as")
+            names[which] = self.identifier(f"a name for the {which} row")
+        if not names:
+            self.fail()
+        return names
 
     # -- routines
 

@@ -1,0 +1,35 @@
+-- Triggers: BEFORE may change the new row, AFTER runs behind the constraints; order, conditions, cascades, errors.
+CREATE TABLE item (id INTEGER PRIMARY KEY, name VARCHAR(20), price DECIMAL(6,2) CHECK (price > 0), changed TIMESTAMP);
+CREATE TABLE audit (n INTEGER GENERATED ALWAYS AS IDENTITY, what VARCHAR(60));
+CREATE TABLE part (id INTEGER PRIMARY KEY, item INTEGER REFERENCES item ON DELETE CASCADE);
+CREATE TRIGGER stamp_it BEFORE INSERT ON item REFERENCING NEW AS n FOR EACH ROW
+BEGIN
+  SET n.changed = CURRENT_TIMESTAMP;
+  IF n.price IS NULL THEN SET n.price = 1; END IF;
+  SET n.name = UPPER(n.name);
+END;
+CREATE TRIGGER dearer AFTER UPDATE OF price ON item REFERENCING OLD AS o NEW AS n FOR EACH ROW WHEN (n.price > o.price)
+  INSERT INTO audit (what) VALUES (n.name || ': ' || CAST(o.price AS VARCHAR(10)) || ' -> ' || CAST(n.price AS VARCHAR(10)));
+CREATE TRIGGER counted AFTER UPDATE ON item
+  INSERT INTO audit (what) SELECT 'items: ' || CAST(COUNT(*) AS VARCHAR(5)) FROM item;
+CREATE TRIGGER gone AFTER DELETE ON part REFERENCING OLD ROW AS o FOR EACH ROW CALL note('part ' || CAST(o.id AS VARCHAR(5)) || ' is gone');
+CREATE TRIGGER guard BEFORE DELETE ON item REFERENCING OLD o FOR EACH ROW
+  IF o.id = 1 THEN SIGNAL SQLSTATE '45001' SET MESSAGE_TEXT = 'item 1 stays'; END IF;
+INSERT INTO item (id, name, price) VALUES (1, 'rope', 10), (2, 'map', NULL), (3, 'lamp', 5);
+INSERT INTO part VALUES (10, 2), (11, 2), (12, 3);
+SELECT * FROM item ORDER BY id;
+UPDATE item SET price = price + 1 WHERE id < 3; UPDATE item SET name = 'x' WHERE id = 3; UPDATE item SET price = 1 WHERE id = 9;
+SELECT what FROM audit ORDER BY n;
+UPDATE item SET price = -1 WHERE id = 1; SELECT COUNT(*) FROM audit;
+DELETE FROM item WHERE id = 2; DELETE FROM item; SELECT id FROM item ORDER BY id;
+CREATE FUNCTION raise(p DECIMAL(6,2)) RETURNS DECIMAL(6,2) RETURN p + 1;
+CREATE TRIGGER forever AFTER UPDATE ON part FOR EACH ROW UPDATE part SET item = NULL WHERE id = 12;
+UPDATE part SET item = NULL;
+DROP TRIGGER forever; UPDATE part SET item = NULL; DROP TRIGGER forever;
+CREATE TRIGGER bad AFTER INSERT ON item REFERENCING OLD AS o FOR EACH ROW CALL note('x');
+CREATE TRIGGER bad AFTER UPDATE ON item REFERENCING NEW AS n FOR EACH ROW SET n.price = 1;
+CREATE TRIGGER bad AFTER UPDATE ON item REFERENCING NEW AS n FOR EACH ROW SET nn.price = n.prise;
+CREATE TRIGGER bad AFTER UPDATE ON item COMMIT;
+CREATE TRIGGER bad AFTER UPDATE OF nothing ON item CALL note('x');
+CREATE TRIGGER guard BEFORE DELETE ON item CALL note('x');
+DROP TABLE part; CREATE TABLE part (id INTEGER); INSERT INTO part VALUES (1); DELETE FROM part;
