@@ -161,6 +161,8 @@ class Table:
         self.default_code: Callable[..., tuple[Any, ...]] | None = None
         self.generate: Callable[..., Row] | None = None
         """Compiled generated columns: generate(session, depth, row) gives the row with them."""
+        self.definition: tree.CreateTable | None = None
+        """How it would be created now: columns without constraints, and all constraints with their names."""
         self.triggers: list[Trigger] | None = None
         """Its triggers, looked up when first needed."""
         self.has_generated = any(c.generated is not None for c in self.columns)

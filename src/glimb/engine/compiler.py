@@ -41,6 +41,7 @@ KINDS = {
     tree.Merge: "merge",
     tree.CreateSequence: "create sequence",
     tree.CreateTrigger: "create trigger",
+    tree.AlterTable: "alter table",
     tree.AlterSequence: "alter sequence",
     tree.Call: "call",
     tree.Block: "block",

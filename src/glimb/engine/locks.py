@@ -102,6 +102,18 @@ class LockTable:
         """Mode in which the session holds the resource; empty when it does not."""
         return session.held.get(resource, "")
 
+    def rename(self, old: Table, new: Table) -> None:
+        """A table has been built anew: locks on its rows are now on the rows of the new one."""
+        for resource in [r for r in self.locks if r[0] is old]:
+            moved = (new, resource[1])
+            lock = self.locks[moved] = self.locks.pop(resource)
+            for session in lock.holders:
+                session.held = {moved if r == resource else r: mode for r, mode in session.held.items()}
+            for request in lock.queue:
+                wait = request.session.waiting
+                if wait is not None:
+                    request.session.waiting = wait._replace(resource=moved)
+
     def circle(self, session: Session) -> list[Session]:
         """The sessions of a circle of waits through `session`, itself first; empty when there is none."""
         path: list[Session] = []

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glimb.engine.binder.routines import RoutineBinder
+from glimb.engine.binder.routines import RoutineBinder, bind_trigger
 from glimb.engine.catalog import (
     CheckInfo,
     ColumnInfo,
@@ -19,8 +19,10 @@ from glimb.engine.catalog import (
 )
 from glimb.engine.conditions import fail
 from glimb.engine.types import BIGINT, Type
+from glimb.engine.values import convert
 from glimb.lang import tree
-from glimb.lang.node import walk
+from glimb.lang.node import replace, walk
+from glimb.lang.problem import nearest
 from glimb.lang.source import Source
 
 if TYPE_CHECKING:
@@ -47,6 +49,8 @@ class Definer:
             self._create_view(node)
         elif isinstance(node, tree.CreateRoutine):
             return self._create_routine(node)
+        elif isinstance(node, tree.AlterTable):
+            self._alter_table(node)
         elif isinstance(node, tree.CreateTrigger):
             return self._create_trigger(node)
         elif isinstance(node, tree.CreateSequence):
@@ -118,20 +122,31 @@ class Definer:
             if node.if_absent:
                 return
             self.binder.fail("42710", f"{self.catalog.relations[name].kind} {name} exists already", node)
+        table = self._build_table(node, {})
+        self._change("relations", name, table)
+        for foreign in table.foreign:
+            self._listed(foreign.target.referenced, foreign)
+
+    def _build_table(self, node: tree.CreateTable, texts: dict[str, str]) -> Table:
+        """A table with its columns, keys and constraints; `texts` are those of CHECKs that were there before."""
         columns = [self._column(c) for c in node.columns]
         for number, column in enumerate(columns):
             if any(c.name == column.name for c in columns[:number]):
                 self.binder.fail("42701", f"column {column.name} is defined twice", node.columns[number])
-        table = Table(name, columns)
+        table = Table(node.name[-1], columns)
         constraints = [k for c in node.columns for k in c.constraints] + list(node.constraints)
         order = {"not null": 0, "primary": 0, "unique": 0, "check": 1, "foreign": 2}
-        for constraint in sorted(constraints, key=lambda k: order[k.kind]):
-            self._add_constraint(table, constraint)
-        self._change("relations", name, table)
-        for foreign in table.foreign:
-            self._refer(foreign.target, foreign)
+        named = [
+            self._add_constraint(table, k, texts)
+            for k in sorted(constraints, key=lambda k: (order[k.kind], not k.name))
+        ]
         if table.has_generated:
             self._check_generated(table)
+        bare = tuple(
+            replace(c, constraints=(), not_null=i.not_null) for c, i in zip(node.columns, columns, strict=True)
+        )
+        table.definition = tree.CreateTable(node.name, bare, tuple(k for k in named if k.kind != "not null"))
+        return table
 
     def _check_generated(self, table: Table) -> None:
         """Generated columns are over the other columns of their row."""
@@ -148,10 +163,10 @@ class Definer:
                         self.binder.fail("42601", f"{other} is generated itself", part)
         self.binder.scope = outer
 
-    def _refer(self, target: Table, foreign: ForeignKey) -> None:
-        """Let the parent know of a key that refers to it; a logged change, like everything here."""
-        self.session.log.append((_Reference(target, foreign), None, None, None))
-        target.referenced.append(foreign)
+    def _listed(self, keys: list[ForeignKey], foreign: ForeignKey) -> None:
+        """Put a foreign key into a list of them; a logged change, like everything here."""
+        self.session.log.append((_Listed(keys, foreign), None, None, None))
+        keys.append(foreign)
 
     def _column(self, node: tree.ColumnDefinition) -> ColumnInfo:
         type_ = self.binder.type(node.type)
@@ -167,9 +182,10 @@ class Definer:
             self.binder.fail("42601", f"column {node.name} cannot have a default and be generated", node)
         return column
 
-    def _add_constraint(self, table: Table, node: tree.Constraint) -> None:
+    def _add_constraint(self, table: Table, node: tree.Constraint, texts: dict[str, str]) -> tree.Constraint:
+        """Add a constraint; gives it with its name."""
         if node.kind == "not null":
-            return
+            return node
         name = self._constraint_name(table, node)
         if node.kind in ("primary", "unique"):
             self._add_key(table, node, name)
@@ -180,9 +196,11 @@ class Definer:
             self.binder.why_no_aggregate = "in CHECK"
             self.binder.condition(node.condition, "CHECK")
             self.binder.scope = outer
-            table.checks.append(CheckInfo(name, node.condition, " ".join(self.source[node.condition.span].split())))
+            text = texts.get(name) or " ".join(self.source[node.condition.span].split())
+            table.checks.append(CheckInfo(name, node.condition, text))
         else:
             self._add_foreign(table, node, name)
+        return replace(node, name=name)
 
     def _constraint_name(self, table: Table, node: tree.Constraint) -> str:
         kind = {"primary": "pk", "unique": "key", "check": "check", "foreign": "fk"}[node.kind]
@@ -239,6 +257,120 @@ class Definer:
             table.indexes.append(child)
         foreign.child_index = child
         table.foreign.append(foreign)
+
+    # -- ALTER TABLE: a new table is built from the changed definition, and takes the rows of the old one
+
+    def _alter_table(self, node: tree.AlterTable) -> None:
+        old = self.binder.base_table(node.table, node)
+        others = [s.name for s in old.writers if s is not self.session]
+        if others:
+            self.binder.fail("42893", f"{old.name} has uncommitted changes of {', '.join(others)}", node)
+        assert old.definition is not None
+        for foreign in old.foreign:
+            self._unrefer(foreign.target.referenced, foreign)
+        self._change("relations", old.name, None)
+        new = self._build_table(self._altered(old, old.definition, node), {c.name: c.text for c in old.checks})
+        for column in new.columns:
+            before = old.columns[old.positions[column.name]] if column.name in old.positions else None
+            if before is not None and before.identity is not None:
+                column.identity = before.identity
+        self._change("relations", old.name, new)
+        self._move_references(old, new, node)
+        self._copy_rows(old, new)
+        for trigger in self.catalog.triggers_of(old):
+            moved = Trigger(trigger.definition, trigger.source, new, trigger.number)
+            self._change("triggers", trigger.name, moved)
+            bind_trigger(self.catalog, moved)
+        self.session.engine.locks.rename(old, new)
+
+    def _altered(self, table: Table, definition: tree.CreateTable, node: tree.AlterTable) -> tree.CreateTable:
+        """The definition with the change."""
+        columns, constraints = list(definition.columns), list(definition.constraints)
+        if node.verb == "add column" and node.column is not None:
+            if node.column.name in table.positions:
+                self.binder.fail("42701", f"{table.name} has a column {node.column.name} already", node.column)
+            columns.append(node.column)
+        elif node.verb == "add constraint" and node.constraint is not None:
+            constraints.append(node.constraint)
+        elif node.verb == "drop constraint":
+            kept = [k for k in constraints if k.name != node.name]
+            if len(kept) == len(constraints):
+                hint = nearest(node.name, [k.name for k in constraints])
+                self.binder.fail("42704", f"{table.name} has no constraint {node.name}", node, hint)
+            constraints = kept
+        else:
+            position = self.binder._column(table, node.name, node)
+            if node.verb == "drop column":
+                self._check_unused(constraints, columns, node)
+                constraints = [k for k in constraints if not _uses(k, node.name)]
+                del columns[position]
+            else:
+                columns[position] = self._altered_column(columns[position], node)
+        if not columns:
+            self.binder.fail("42601", "a table needs at least one column", node)
+        return tree.CreateTable(definition.name, tuple(columns), tuple(constraints))
+
+    def _altered_column(self, column: tree.ColumnDefinition, node: tree.AlterTable) -> tree.ColumnDefinition:
+        if node.verb in ("set default", "drop default"):
+            return replace(column, default=node.value)
+        if node.verb in ("set not null", "drop not null"):
+            return replace(column, not_null=node.verb == "set not null")
+        return replace(column, type=node.type)
+
+    def _check_unused(
+        self, constraints: list[tree.Constraint], columns: list[tree.ColumnDefinition], node: tree.AlterTable
+    ) -> None:
+        """RESTRICT: a column stays while a constraint over several columns, or a generated one, uses it."""
+        users = [k.name for k in constraints if _uses(k, node.name) and (len(k.columns) > 1 or k.kind == "check")]
+        users += [c.name for c in columns if c.generated is not None and _names(c.generated, node.name)]
+        if users and not node.cascade:
+            self.binder.fail("42893", f"{node.name} is used by {', '.join(users)}", node, "DROP ... CASCADE")
+
+    def _move_references(self, old: Table, new: Table, node: tree.AlterTable) -> None:
+        """Foreign keys of the new table, and those of others that referred to the old one."""
+        for foreign in new.foreign:
+            self._listed(foreign.target.referenced, foreign)
+        for foreign in [f for f in old.referenced if f.table is not old]:
+            names = [old.columns[c].name for c in foreign.target_index.columns]
+            found = next(
+                (i for i in new.indexes if i.unique and [new.columns[c].name for c in i.columns] == names), None
+            )
+            if found is None:
+                self.binder.fail("42893", f"{foreign.table.name} refers to this key of {old.name}", node)
+            moved = ForeignKey(
+                foreign.name, foreign.table, foreign.columns, new, (foreign.on_delete, foreign.on_update)
+            )
+            moved.target_index, moved.child_index = found, foreign.child_index
+            self._unrefer(foreign.table.foreign, foreign)
+            self._listed(foreign.table.foreign, moved)
+            self._listed(new.referenced, moved)
+
+    def _copy_rows(self, old: Table, new: Table) -> None:
+        """Rows with their ids; each is converted and meets the constraints of the new table, or nothing is done."""
+        compiler, session = self.session.engine.compiler, self.session
+        check = compiler.validator(new)
+        places = [old.positions.get(c.name) for c in new.columns]
+        new.next_id = old.next_id
+        for row in old.scan():
+            defaults = compiler.defaults(new)(session, 1) if None in places else ()
+            values = [
+                defaults[n] if p is None else convert(row[p], old.columns[p].type, c.type, explicit=False)
+                for n, (p, c) in enumerate(zip(places, new.columns, strict=True))
+            ]
+            made = (*values, row[-1])
+            if new.has_generated:
+                made = compiler.generator(new)(session, 1, made)
+            check(session, 1, made)
+            for index in new.indexes:
+                key = index.get_key(made)
+                if index.unique and not index.has_null(key) and key in index.map:
+                    fail("23505", f"{new.name} has several rows with one key ({index.name})")
+            new.put(row[-1], None, made)
+        for foreign in new.foreign:
+            for made in new.scan():
+                key = foreign.child_index.get_key(made)
+                if not foreign.child_index.has_null(key) and key not in foreign.target_index.map:
+                    fail("23503", f"{foreign.target.name} has no row for a row of {new.name} ({foreign.name})")
 
     # -- views and routines
 
@@ -341,15 +473,25 @@ class Definer:
         return sorted(set(users))
 
 
-class _Reference:
-    """A log entry: a foreign key has been made known to its parent."""
+def _names(expression: tree.Expression, column: str) -> bool:
+    """Whether an expression names a column."""
+    return any(isinstance(n, tree.Reference) and n.parts[-1] == column for n in walk(expression))
 
-    def __init__(self, target: Table, foreign: ForeignKey) -> None:
-        self.target = target
+
+def _uses(constraint: tree.Constraint, column: str) -> bool:
+    """Whether a constraint is about a column."""
+    return column in constraint.columns or (constraint.condition is not None and _names(constraint.condition, column))
+
+
+class _Listed:
+    """A log entry: a foreign key has been put into a list of them."""
+
+    def __init__(self, keys: list[ForeignKey], foreign: ForeignKey) -> None:
+        self.keys = keys
         self.foreign = foreign
 
     def undo(self, key: object, before: object, after: object) -> None:
-        self.target.referenced.remove(self.foreign)
+        self.keys.remove(self.foreign)
 
 
 class _Unreference:

@@ -270,7 +270,7 @@ class Session:
         self.waiting = Wait(names, resource, mode, until)
         self.events.append("wait")
         ended = engine.hub.switch(self.waiting)
-        self.waiting = None
+        resource, self.waiting = self.waiting.resource, None
         if ended is not None:
             engine.wake(engine.locks.withdraw(self, resource))
             raise ended

@@ -469,6 +469,20 @@ class CreateTable(Statement):
     if_absent: bool = False
 
 
+class AlterTable(Statement):
+    """Verbs: add column, drop column, add constraint, drop constraint, and of a column: set default, drop default,
+    set not null, drop not null, set type."""
+
+    table: Parts
+    verb: str
+    name: str = ""
+    column: ColumnDefinition | None = None
+    constraint: Constraint | None = None
+    value: Expression | None = None
+    type: TypeName | None = None
+    cascade: bool = False
+
+
 class CreateView(Statement):
     name: Parts
     columns: Parts

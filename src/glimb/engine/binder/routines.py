@@ -603,6 +603,7 @@ _SCHEMA = (
     tree.CreateSequence,
     tree.AlterSequence,
     tree.CreateTrigger,
+    tree.AlterTable,
     tree.Drop,
 )
 _STATEMENTS: dict[type, Any] = {

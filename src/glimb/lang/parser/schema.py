@@ -178,6 +178,38 @@ class SchemaParser(DataParser):
             elif not (self.accept("no", "minvalue") or self.accept("no", "maxvalue") or self.accept("no", "cycle")):
                 return tree.SequenceOptions(**found, span=self.span_from(start_at))
 
+    def _alter_table(self) -> tree.Statement:
+        table = self.parts("the name of a table")
+        if self.accept("add"):
+            if self.is_word("constraint", "primary", "unique", "check", "foreign"):
+                return tree.AlterTable(table, "add constraint", constraint=self._table_constraint())
+            self.accept("column")
+            return tree.AlterTable(table, "add column", column=self._column())
+        if self.accept("drop"):
+            verb = "drop constraint" if self.accept("constraint") else "drop column"
+            if verb == "drop column":
+                self.accept("column")
+            name = self.identifier("a name")
+            cascade = self.accept("cascade")
+            if not cascade:
+                self.accept("restrict")
+            return tree.AlterTable(table, verb, name, cascade=cascade)
+        self.expect("alter")
+        self.accept("column")
+        return self._alter_column(table, self.identifier("the name of a column"))
+
+    def _alter_column(self, table: tree.Parts, name: str) -> tree.Statement:
+        if self.accept("set", "default"):
+            return tree.AlterTable(table, "set default", name, value=self._concatenation())
+        if self.accept("drop", "default"):
+            return tree.AlterTable(table, "drop default", name)
+        if self.accept("set", "not", "null"):
+            return tree.AlterTable(table, "set not null", name)
+        if self.accept("drop", "not", "null"):
+            return tree.AlterTable(table, "drop not null", name)
+        self.expect("set", "data", "type")
+        return tree.AlterTable(table, "set type", name, type=self.type_name())
+
     def _signed_integer(self) -> int:
         negative = self.accept_op("-")
         if self.token.kind != "integer" or len(self.token.value) > 19:
@@ -187,7 +219,10 @@ class SchemaParser(DataParser):
         return -value if negative else value
 
     def alter(self) -> tree.Statement:
-        self.expect("alter", "sequence")
+        self.expect("alter")
+        if self.accept("table"):
+            return self._alter_table()
+        self.expect("sequence")
         name = self.parts("the name of a sequence")
         self.expect("restart")
         return tree.AlterSequence(name, self._signed_integer() if self.accept("with") else None)
