@@ -577,20 +577,20 @@ class QueryWriter(ExpressionWriter):
         slots = _slots(body)
         counted = not body.keys and slots == [(None, None)]
         groups = self.function.temp("groups")
-        self.function.line(f"{groups} = 0" if counted else f"{groups} = {{}}")
+        empty = self._empty_group(slots) if body.keys else f"{{(): {self._empty_group(slots)}}}"
+        self.function.line(f"{groups} = {'0' if counted else '{}' if body.keys else empty}")
+        adds = self._adders(body, slots, groups)
 
         def collect() -> None:
             if counted:
                 self.function.line(f"{groups} += 1")
             else:
-                self._collect_group(body, slots, groups)
+                self._collect_group(body, slots, groups, adds)
 
         self.loops(body.relation, body.where, collect)
         if counted:
             self._group_done(body, sink, [], [groups])
             return
-        if not body.keys:
-            self.function.line(f"if not {groups}: {groups}[()] = {self._empty_group(slots)}")
         key, group = self.function.temp("k"), self.function.temp("g")
         with self.function.indented(f"for {key}, {group} in {groups}.items():"):
             single = len(body.keys) == 1
@@ -612,27 +612,44 @@ class QueryWriter(ExpressionWriter):
     def _empty_group(slots: list[Any]) -> str:
         return tuple_text(["[]"] * len(slots)) if slots else "True"
 
-    def _collect_group(self, body: R.Select, slots: list[Any], groups: str) -> None:
+    def _adders(self, body: R.Select, slots: list[Any], groups: str) -> list[str]:
+        """With one group of all rows: locals that add to its lists, made before the loops."""
+        if body.keys or slots == [(None, None)]:
+            return []
+        names = [self.function.temp("add") for _ in slots]
+        for number, name in enumerate(names):
+            self.function.line(f"{name} = {groups}[()][{number}].append")
+        return names
+
+    def _collect_group(self, body: R.Select, slots: list[Any], groups: str, adds: list[str]) -> None:
         """Add a row to the lists of its group, one list for each distinct argument."""
         line, function = self.function.line, self.function
+        if not body.keys:
+            self._add_to_lists(slots, adds)
+            return
         key, group = function.temp("k"), function.temp("g")
         texts = [self.value(k) for k in body.keys]
-        line(f"{key} = {texts[0] if len(texts) == 1 else tuple_text(texts) if texts else '()'}")
+        line(f"{key} = {texts[0] if len(texts) == 1 else tuple_text(texts)}")
         if not slots:
             line(f"{groups}[{key}] = True")
             return
         line(f"{group} = {groups}.get({key})")
         line(f"if {group} is None: {group} = {groups}[{key}] = {self._empty_group(slots)}")
-        for number, (argument, where) in enumerate(slots):
+        self._add_to_lists(slots, [f"{group}[{number}].append" for number in range(len(slots))])
 
-            def append(number: int = number, argument: R.Expr | None = argument) -> None:
+    def _add_to_lists(self, slots: list[Any], adds: list[str]) -> None:
+        """Add what the set functions take from a row; `adds` are the texts of the lists' append."""
+        line, function = self.function.line, self.function
+        for add, (argument, where) in zip(adds, slots, strict=True):
+
+            def append(add: str = add, argument: R.Expr | None = argument) -> None:
                 if argument is None:
-                    line(f"{group}[{number}].append(1)")
+                    line(f"{add}(1)")
                 elif argument.nullable:
                     value = function.temp("v")
-                    line(f"if ({value} := {self.value(argument)}) is not None: {group}[{number}].append({value})")
+                    line(f"if ({value} := {self.value(argument)}) is not None: {add}({value})")
                 else:
-                    line(f"{group}[{number}].append({self.value(argument)})")
+                    line(f"{add}({self.value(argument)})")
 
             self._when(conjuncts(where), append)
 
