@@ -586,7 +586,7 @@ class Block(Statement):
 
 
 class SetVariable(Statement):
-    """SET target = value, or SET (a, b) = (row or query)."""
+    """SET target = value, or SET (a, b) = (row or query); SET a = 1, b = 2 is a row too."""
 
     targets: tuple[Reference, ...]
     value: Expression

@@ -71,4 +71,6 @@ CREATE PROCEDURE again(OUT seen VARCHAR(60)) BEGIN
   END;
 END;
 CALL again(?);
+BEGIN DECLARE a, b INTEGER DEFAULT 1; SET a = 5, b = a + 1; CALL note(CAST(a AS VARCHAR(3)) || '/' || CAST(b AS VARCHAR(3))); SET (a, b) = (b, a); CALL note(CAST(a AS VARCHAR(3))); SET a = 1, b = 2, c = 3; END;
+BEGIN DECLARE a, b INTEGER DEFAULT 1; SET a = 5, b = a + 1; CALL note(CAST(a AS VARCHAR(3)) || '/' || CAST(b AS VARCHAR(3))); SET (a, b) = (b, a); CALL note(CAST(a AS VARCHAR(3))); END;
 SELECT GREATEST(3, 1.5, 2), LEAST('b', 'a'), GREATEST(1, NULL), TRUNC(2.789, 1), REPEAT('ab', 3), REVERSE('abc'), YEAR(DATE '2031-07-14');

@@ -179,10 +179,17 @@ class RoutineParser(SchemaParser):
         self.expect("set")
         if self.is_op("("):
             targets = self.in_parentheses(lambda: self.comma_list(self.reference))
-        else:
-            targets = (self.reference(),)
+            self.expect_op("=")
+            return tree.SetVariable(targets, self.expression())
+        pairs = self.comma_list(self._assigned_variable)
+        if len(pairs) == 1:
+            return tree.SetVariable((pairs[0][0],), pairs[0][1])
+        return tree.SetVariable(tuple(t for t, _ in pairs), tree.RowValue(tuple(v for _, v in pairs)))
+
+    def _assigned_variable(self) -> tuple[tree.Reference, tree.Expression]:
+        target = self.reference()
         self.expect_op("=")
-        return tree.SetVariable(targets, self.expression())
+        return target, self.expression()
 
     def _if(self) -> tree.Statement:
         self.expect("if")
