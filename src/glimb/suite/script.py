@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_right
 from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
@@ -122,10 +123,17 @@ class _Reader:
 
     def read(self) -> Script:
         parsed = parse(self.source)
-        inside = [(i.span, i) for i in parsed.items]
+        starts = [i.span.start for i in parsed.items]
+
+        def around_of(offset: int) -> Statement | Broken | None:
+            """The statement in whose middle an offset lies."""
+            number = bisect_right(starts, offset) - 1
+            found = parsed.items[number] if number >= 0 else None
+            return found if found is not None and found.span.start < offset < found.span.end else None
+
         things: list[tuple[int, Statement | Broken | Mark]] = [(i.span.start, i) for i in parsed.items]
         for mark in parsed.marks:
-            around = next((i for s, i in inside if s.start < mark.start < s.end), None)
+            around = around_of(mark.start)
             if around is None:
                 things.append((mark.start, mark))
             elif mark.sign != "@" and not isinstance(around, Broken):
@@ -134,7 +142,7 @@ class _Reader:
                 problem = Problem("42601", f"{word} in the middle of a statement", mark.span, hint, self.source)
                 things.append((mark.start, Broken(mark.span, (problem,))))
         for problem in parsed.problems:
-            if not any(s.start <= problem.span.start < s.end for s, _ in inside):
+            if around_of(problem.span.start) is None and problem.span.start not in starts:
                 things.append((problem.span.start, Broken(problem.span, (problem,))))
         for _, thing in sorted(things, key=lambda t: t[0]):
             self._thing(thing)
