@@ -16,7 +16,7 @@ from greenlet import getcurrent, greenlet
 
 from glimb.engine import trace
 from glimb.engine.catalog import SHARED, Catalog, Entry, Row, Sequence, Table
-from glimb.engine.compiler import Compiled, Compiler
+from glimb.engine.compiler import Compiler
 from glimb.engine.conditions import Condition, from_python
 from glimb.engine.locks import LockTable, Resource, Wait
 from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, describe_lock, is_key_lock
@@ -38,13 +38,6 @@ class Limits(NamedTuple):
     rows: int = 1_000_000
     depth: int = 500
     seconds: float = 10.0
-
-
-class Running(NamedTuple):
-    """A statement that a session is in the middle of."""
-
-    outcome: Outcome
-    compiled: Compiled
 
 
 class Base(NamedTuple):
@@ -78,7 +71,7 @@ class Engine:
         self.rollback_unhandled = False
         """Whether a condition that leaves a statement rolls its transaction back (hosts differ)."""
         self.watch = Watch()
-        self._running: dict[Session, Running] = {}
+        self._running: dict[Session, Outcome] = {}
         self._ready: deque[tuple[Session, Condition | None]] = deque()
         self._base = Base(0, {}, EPOCH, {})
 
@@ -109,7 +102,7 @@ class Engine:
         outcome = Outcome(session.name, compiled.kind)
         session.start_statement()
         session.trace = []
-        self._running[session] = Running(outcome, compiled)
+        self._running[session] = outcome
         outcomes = [self._turn(session, compiled.run)]
         outcomes += self._run_woken(outcomes[0])
         outcomes[0].held = tuple(session.held.items())
@@ -132,7 +125,7 @@ class Engine:
         outer = self.watch.begin(session, self.limits.seconds)
         result = session.resume(work)
         self.watch.session = outer
-        outcome = self._running[session].outcome
+        outcome = self._running[session]
         if isinstance(result, Wait):
             waiting = self._waiting(result)
             told = Outcome(session.name, outcome.kind)

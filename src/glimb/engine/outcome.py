@@ -58,13 +58,6 @@ class Waiting(NamedTuple):
     mode: str
 
 
-class ResultSet(NamedTuple):
-    """Rows with their columns; rows hold run-time values (see `types`)."""
-
-    columns: tuple[ResultColumn, ...]
-    rows: list[tuple[Any, ...]]
-
-
 class Result(NamedTuple):
     """What running a compiled statement gives back to its session."""
 
@@ -99,7 +92,6 @@ class Outcome:
         "waited",
         "waiting",
         "wakes",
-        "warnings",
     )
 
     def __init__(self, session: str, kind: str) -> None:
@@ -123,7 +115,6 @@ class Outcome:
         self.events: list[str] = []
         """Transaction events in order: begin, commit, rollback, savepoint NAME, to savepoint NAME, release NAME."""
         self.transaction = "none"
-        self.warnings: list[Failure] = []
         self.trace: Any = None
         """Events of a recorded run (see `recorder`)."""
 

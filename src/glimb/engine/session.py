@@ -20,7 +20,6 @@ if TYPE_CHECKING:
     from glimb.engine.engine import Engine
 
 FOREVER = 1 << 62
-Event = tuple[str, str]
 
 
 class Patched:

@@ -76,12 +76,12 @@ class Type(NamedTuple):
         return self.kind.upper()
 
 
-SMALLINT, INTEGER, BIGINT = Type("smallint"), Type("integer"), Type("bigint")
+INTEGER, BIGINT = Type("integer"), Type("bigint")
 DOUBLE, REAL = Type("double"), Type("real")
 BOOLEAN, NULL = Type("boolean"), Type("null")
 CLOB, BLOB = Type("clob"), Type("blob")
 DATE, TIME, TIMESTAMP = Type("date"), Type("time"), Type("timestamp")
-YEAR_TO_MONTH, DAY_TO_SECOND = Type("months", 0, 1), Type("micros", 2, 5)
+DAY_TO_SECOND = Type("micros", 2, 5)
 
 
 def varchar(length: int) -> Type:

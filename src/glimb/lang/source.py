@@ -15,10 +15,6 @@ class Span(NamedTuple):
     start: int
     end: int
 
-    def to(self, other: Span) -> Span:
-        """The span from the start of this one to the end of `other`."""
-        return Span(self.start, other.end)
-
 
 NOWHERE = Span(0, 0)
 

@@ -164,8 +164,9 @@ class _Reader:
             self.flow.append(BrokenStep(self.session, thing.span, thing.problems))
             self.last = None
         else:
-            self.last = StatementStep(self.session, thing, [])
-            self._add(self.last)
+            step = StatementStep(self.session, thing, [])
+            self._add(step)
+            self.last = step
 
     def _blame(self, *problems: Problem) -> None:
         """Problems belong to the case they stand in; before the first one, to the file."""

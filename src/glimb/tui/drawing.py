@@ -128,6 +128,11 @@ class RailPlan:
 
     def __init__(self, ladder: Ladder) -> None:
         self.ladder = ladder
+        self.ended: dict[int, list[Rung]] = {}
+        for rung in ladder.rungs:
+            if rung.ended_at is not None:
+                self.ended.setdefault(rung.ended_at, []).append(rung)
+        self.wanted = self._wanted()
         self.slots: list[dict[str, list[HeldLock | None]]] = []
         now: dict[str, list[HeldLock | None]] = {s: [None] * SLOTS for s in ladder.sessions}
         for rung in ladder.rungs:
@@ -142,13 +147,15 @@ class RailPlan:
             self.slots.append(after)
             now = after
 
-    def wanted(self, number: int) -> set[tuple[str, str]]:
-        """Locks that somebody waits for after rung `number`: (table, key)."""
-        found = set()
-        for rung in self.ladder.rungs[: number + 1]:
-            waiting = rung.outcome.waiting
-            if waiting is not None and (rung.ended_at is None or rung.ended_at > number):
-                found.add((waiting.table, waiting.key))
+    def _wanted(self) -> list[set[tuple[str, str]]]:
+        """For every rung the locks that somebody waits for after it: (table, key)."""
+        found: list[set[tuple[str, str]]] = []
+        open_waits: list[Rung] = []
+        for number, rung in enumerate(self.ladder.rungs):
+            open_waits += [rung] if rung.outcome.waiting is not None else []
+            open_waits = [r for r in open_waits if r.ended_at is None or r.ended_at > number]
+            waits = (r.outcome.waiting for r in open_waits)
+            found.append({(w.table, w.key) for w in waits if w is not None})
         return found
 
 
@@ -156,11 +163,11 @@ def rails(plan: RailPlan, number: int, second: bool, colours: Palette) -> Text:
     """The rails of all sessions beside one line of a rung: at its statement, or (`second`) behind it."""
     before = plan.slots[number - 1] if number else None
     after = plan.slots[number]
-    wanted = plan.wanted(number)
+    wanted = plan.wanted[number]
     line = Text()
     for at, session in enumerate(plan.ladder.sessions):
         colour = colours.session(at)
-        sign, strong = _rail_sign(plan.ladder, number, session, second)
+        sign, strong = _rail_sign(plan, number, session, second)
         line.append(sign, style=f"bold {colour}" if strong else colour)
         for slot in range(SLOTS):
             old = before[session][slot] if before else None
@@ -178,15 +185,15 @@ def _lock_sign(old: HeldLock | None, new: HeldLock | None, second: bool, wanted:
     return P.LOCK_FREED if old is not None and not second else " "
 
 
-def _rail_sign(ladder: Ladder, number: int, session: str, second: bool) -> tuple[str, bool]:
+def _rail_sign(plan: RailPlan, number: int, session: str, second: bool) -> tuple[str, bool]:
     """Sign of a rail, and whether it is one that stands out."""
-    rung = ladder.rungs[number]
+    rung = plan.ladder.rungs[number]
     state = rung.rails[session].state
     plain = {"none": P.RAIL_NONE, "open": P.RAIL_OPEN, "waiting": P.RAIL_WAITING}[state]
     if second:
         return plain, False
-    ended = [r for r in ladder.rungs if r.session == session and r.ended_at == number]
     if rung.session != session:
+        ended = any(r.session == session for r in plan.ended.get(number, ()))
         return (P.WAKE, True) if ended else (plain, False)
     if rung.outcome.waiting is not None:
         return P.WAIT, True
@@ -225,7 +232,7 @@ def ladder_items(ladder: Ladder, colours: Palette, width: int) -> list[Item]:
         first.append_text(_marks(rung, colours))
         second = Text(" ") + rails(plan, number, True, colours)
         second.append("     " + " " * offset)
-        second.append_text(_fitted(signs(ladder, rung, number, colours), room + 6 - offset))
+        second.append_text(_fitted(signs(plan, rung, number, colours), room + 6 - offset))
         items.append(Item([first, second], number))
     if not ladder.rungs:
         items.append(Item([Text("  This case has no statements.", style=colours.quiet)]))
@@ -262,7 +269,7 @@ def _marks(rung: Rung, colours: Palette) -> Text:
     return Text(f"{P.MET}{met}", style=colours.met) if met else Text("")
 
 
-def signs(ladder: Ladder, rung: Rung, number: int, colours: Palette) -> Text:
+def signs(plan: RailPlan, rung: Rung, number: int, colours: Palette) -> Text:
     """What a rung did, in a few signs."""
     line = Text()
 
@@ -273,11 +280,11 @@ def signs(ladder: Ladder, rung: Rung, number: int, colours: Palette) -> Text:
     if outcome.waiting is not None:
         add(f"{P.WAIT} waits for {', '.join(outcome.waiting.sessions)} on {_place(outcome)}", colours.warn)
         if rung.ended_at is not None:
-            add(f"until rung {ladder.rungs[rung.ended_at].number}, then", colours.quiet)
+            add(f"until rung {plan.ladder.rungs[rung.ended_at].number}, then", colours.quiet)
     for text, style in _outcome_signs(rung.last, colours):
         add(text, style)
-    for other in ladder.rungs:
-        if other.ended_at == number and other.session != rung.session:
+    for other in plan.ended.get(number, ()):
+        if other.session != rung.session:
             add(f"{P.WAKE} {other.session} goes on with rung {other.number}", colours.warn)
     if not line.plain:
         add("done", colours.faint)

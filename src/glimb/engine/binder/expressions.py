@@ -22,8 +22,6 @@ from glimb.lang import tree
 from glimb.lang.node import walk
 from glimb.lang.problem import nearest
 
-MIRRORED = {"=": "=", "<>": "<>", "<": ">", "<=": ">=", ">": "<", ">=": "<="}
-
 
 class ExpressionBinder(BinderBase):
     """Binds value expressions, predicates and calls."""

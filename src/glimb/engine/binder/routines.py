@@ -81,7 +81,6 @@ class RoutineBinder(DataBinder):
         self.locals = 0
         self.labels: list[Label] = []
         self.names: Names | None = None
-        self.in_handler = 0
         self.block_depth = 0
         self.atomic_depth = 0
 
@@ -306,9 +305,7 @@ class RoutineBinder(DataBinder):
                 if double:
                     self.fail("42710", f"two handlers of this block handle {', '.join(sorted(double))}", node)
                 taken |= set(states)
-                self.in_handler += 1
                 action = self.statement(node.action)
-                self.in_handler -= 1
                 handlers.append(R.Handler(node.kind, states, action, depth * 100 + number, span=node.span))
             except ProblemError as error:
                 self.problems += error.problems
