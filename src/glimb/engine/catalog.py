@@ -19,6 +19,9 @@ Entry = tuple[Any, Any, Any, Any]
 """One change in a log: where (a Table or the Catalog), its key, before, after."""
 
 EMPTY: dict[int, Row] = {}
+DEFAULT_SCHEMA = "project"
+"""The schema of everything that is made without naming one."""
+SYSTEM_SCHEMAS = ("information_schema", "glimb")
 SHARED = object()
 """Stands for the writer of a table that several sessions have changed and not yet committed."""
 
@@ -69,11 +72,30 @@ class Sequence:
 
 
 class Index:
-    """Rows by key. A unique one maps a key to its row, another a key to its rows by row id. NULL is left out."""
+    """Rows by key. A unique one maps a key to its row, another a key to its rows by row id. NULL is left out.
 
-    __slots__ = ("columns", "get_key", "map", "name", "single", "unique")
+    `key` says that it belongs to PRIMARY KEY or UNIQUE. One that is deferrable is not unique while a transaction is
+    under way, so it keeps rows as one that is not; so does one in which NULLs count as equal."""
+
+    __slots__ = (
+        "columns",
+        "deferrable",
+        "deferred",
+        "enforced",
+        "get_key",
+        "key",
+        "map",
+        "name",
+        "null_key",
+        "single",
+        "unique",
+    )
 
     def __init__(self, name: str, columns: tuple[int, ...], unique: bool) -> None:
+        self.key = unique
+        self.deferrable = self.deferred = False
+        self.enforced = True
+        self.null_key = False
         self.name = name
         self.columns = columns
         self.unique = unique
@@ -82,7 +104,7 @@ class Index:
         self.map: dict[Any, Any] = {}
 
     def has_null(self, key: Any) -> bool:
-        return key is None if self.single else None in key
+        return not self.null_key and (key is None if self.single else None in key)
 
     def add(self, row: Row) -> None:
         key = self.get_key(row)
@@ -107,18 +129,34 @@ class Index:
 class CheckInfo:
     """A CHECK constraint, as parsed, with the text it was written in."""
 
-    __slots__ = ("condition", "name", "text")
+    __slots__ = ("condition", "deferrable", "deferred", "enforced", "name", "text")
 
     def __init__(self, name: str, condition: tree.Expression, text: str) -> None:
         self.name = name
         self.condition = condition
         self.text = text
+        self.deferrable = self.deferred = False
+        self.enforced = True
 
 
 class ForeignKey:
-    """Columns of `table` that must be found among the key columns of `target`, unless one of them is NULL."""
+    """Columns of `table` that must be found among the key columns of `target`, unless one of them is NULL (MATCH
+    SIMPLE), all are (FULL), or what is not NULL fits some row (PARTIAL)."""
 
-    __slots__ = ("child_index", "columns", "name", "on_delete", "on_update", "table", "target", "target_index")
+    __slots__ = (
+        "child_index",
+        "columns",
+        "deferrable",
+        "deferred",
+        "enforced",
+        "match",
+        "name",
+        "on_delete",
+        "on_update",
+        "table",
+        "target",
+        "target_index",
+    )
 
     def __init__(
         self, name: str, table: Table, columns: tuple[int, ...], target: Table, actions: tuple[str, str]
@@ -128,6 +166,9 @@ class ForeignKey:
         self.columns = columns
         self.target = target
         self.on_delete, self.on_update = actions
+        self.match = "simple"
+        self.deferrable = self.deferred = False
+        self.enforced = True
         self.target_index: Index
         self.child_index: Index
 
@@ -161,11 +202,20 @@ class Table:
         self.default_code: Callable[..., tuple[Any, ...]] | None = None
         self.generate: Callable[..., Row] | None = None
         """Compiled generated columns: generate(session, depth, row) gives the row with them."""
+        self.temporary = ""
+        """Of a temporary table: what becomes of its rows at COMMIT, `delete` or `preserve`."""
+        self.check_codes: dict[int, Callable[..., None]] = {}
+        """Compiled deferrable CHECKs by number."""
         self.definition: tree.CreateTable | None = None
         """How it would be created now: columns without constraints, and all constraints with their names."""
         self.triggers: list[Trigger] | None = None
         """Its triggers, looked up when first needed."""
         self.has_generated = any(c.generated is not None for c in self.columns)
+
+    @property
+    def short(self) -> str:
+        """The name without its schema."""
+        return self.name.rpartition(".")[2]
 
     # -- reading
 
@@ -210,15 +260,71 @@ class Table:
 
 
 class View:
-    """A stored query, bound anew whenever it is used."""
+    """A stored query, bound anew whenever it is used; `check` is empty, local or cascaded (WITH CHECK OPTION)."""
 
     kind = "view"
 
-    def __init__(self, name: str, columns: tuple[str, ...], query: tree.Query, source: Source) -> None:
+    def __init__(
+        self, name: str, columns: tuple[str, ...], query: tree.Query, source: Source, schema: str, check: str = ""
+    ) -> None:
         self.name = name
         self.columns = columns
         self.query = query
         self.source = source
+        self.schema = schema
+        self.check = check
+        self.recursive = False
+        self.triggers: list[Trigger] | None = None
+
+    @property
+    def short(self) -> str:
+        """The name without its schema."""
+        return self.name.rpartition(".")[2]
+
+    @property
+    def bindable(self) -> tree.Query:
+        """The query to bind: of a recursive view, one with a common table of its name."""
+        if not self.recursive:
+            return self.query
+        common = tree.CommonTable(self.short, self.columns, self.query, span=self.query.span)
+        star = (tree.SelectItem(tree.Star()),)
+        body = tree.Select(star, (tree.TableName((self.short,)),))
+        return tree.Query(body, (common,), True, span=self.query.span)
+
+
+class SystemView:
+    """A view of the information schema, or of our own, whose rows are made when they are asked for."""
+
+    kind = "system view"
+
+    def __init__(self, name: str, columns: tuple[tuple[str, Type], ...], rows: Callable[[Session], list[Row]]) -> None:
+        self.name = name
+        self.columns = columns
+        self.rows = rows
+
+
+class Domain:
+    """A type with a default and CHECK constraints over VALUE."""
+
+    def __init__(
+        self,
+        name: str,
+        type_: Type,
+        default: tree.Expression | None,
+        checks: tuple[CheckInfo, ...],
+    ) -> None:
+        self.name = name
+        self.type = type_
+        self.default = default
+        self.checks = checks
+
+
+class Schema:
+    """A schema, or an SQL-server module (`kind`), which holds routines only."""
+
+    def __init__(self, name: str, kind: str) -> None:
+        self.name = name
+        self.kind = kind
 
 
 class ParameterInfo:
@@ -245,7 +351,12 @@ class Routine:
         table: tuple[tuple[str, Type], ...],
     ) -> None:
         self.name = definition.name[-1]
+        self.schema = ""
+        self.key = self.name
         self.kind = definition.kind
+        self.access = definition.access
+        """What it promises to do with SQL data; empty when it promises nothing."""
+        self.deterministic = definition.deterministic
         self.definition = definition
         self.source = source
         self.parameters = parameters
@@ -280,6 +391,9 @@ class Trigger:
         self.table = table
         self.number = number
         """Triggers fire in the order in which they were made."""
+        self.view: View | None = None
+        """Of an INSTEAD OF trigger; `table` then only tells the columns."""
+        self.schema = ""
         self.columns = frozenset(table.positions[c] for c in definition.columns)
         self.code: Callable[..., Any] | None = None
 
@@ -291,13 +405,30 @@ class Catalog:
         self.relations: dict[str, Table | View] = {}
         self.routines: dict[str, tuple[Routine, ...]] = {}
         self.sequences: dict[str, Sequence] = {}
+        self.domains: dict[str, Domain] = {}
+        self.types: dict[str, Type] = {}
+        self.schemas: dict[str, Schema] = {}
         self.triggers: dict[str, Trigger] = {}
         self.version = 0
         self.last_version = 0
         self.on_change: Callable[[], None] = lambda: None
 
+    def has_schema(self, name: str) -> bool:
+        return name in self.schemas or name in (DEFAULT_SCHEMA, *SYSTEM_SCHEMAS)
+
+    def key(self, space: str, name: tuple[str, ...], current: str) -> str:
+        """The key of an object: its name, with that of its schema unless that is the project's own. A name alone is
+        looked for in the current schema, then in the project's."""
+        if len(name) > 1:
+            return name[-1] if name[-2] == DEFAULT_SCHEMA else f"{name[-2]}.{name[-1]}"
+        if not current:
+            return name[0]
+        key = f"{current}.{name[0]}"
+        return name[0] if name[0] in getattr(self, space) and key not in getattr(self, space) else key
+
     def change(self, log: list[Entry], space: str, name: str, after: Any) -> None:
-        """Set `name` in `relations`, `routines`, `sequences` or `triggers` to `after` (None removes it), logged."""
+        """Set `name` in `relations`, `routines`, `sequences`, `triggers`, `domains`, `types` or `schemas` to `after`
+        (None removes it), logged."""
         before = getattr(self, space).get(name)
         self.last_version += 1
         log.append((self, (space, name), (before, self.version), (after, self.last_version)))
@@ -324,9 +455,9 @@ class Catalog:
         own = [c.identity for t in self.tables() for c in t.columns if c.identity is not None]
         return [*self.sequences.values(), *own]
 
-    def triggers_of(self, table: Table) -> list[Trigger]:
-        """Triggers of a table in the order in which they were made."""
-        return sorted((t for t in self.triggers.values() if t.table is table), key=lambda t: t.number)
+    def triggers_of(self, table: Table | View) -> list[Trigger]:
+        """Triggers of a table or view in the order in which they were made."""
+        return sorted((t for t in self.triggers.values() if table in (t.table, t.view)), key=lambda t: t.number)
 
     def all_routines(self) -> list[Routine]:
         """Routines, by name."""

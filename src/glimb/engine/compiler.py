@@ -11,21 +11,23 @@ from typing import TYPE_CHECKING, Any
 
 from glimb.engine import resolved as R
 from glimb.engine.binder import bind_routine, bind_statement, bind_trigger
+from glimb.engine.binder.base import ACCESS
 from glimb.engine.binder.routines import RoutineBinder
-from glimb.engine.catalog import Routine, Table, Trigger
+from glimb.engine.catalog import Routine, Table, Trigger, View
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.expressions import ExpressionWriter
+from glimb.engine.codegen.plans import Plan
 from glimb.engine.codegen.queries import is_volatile
-from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter
-from glimb.engine.conditions import Condition
+from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, write_change
 from glimb.engine.outcome import NOTHING, ResultColumn
 from glimb.engine.recorder import MOST_EVENTS, FrameInfo
-from glimb.engine.runtime import RUNTIME_NAMES
+from glimb.engine.runtime import RUNTIME_NAMES, problem_condition
 from glimb.engine.schema import Definer
 from glimb.engine.trace import GeneratedCode
+from glimb.engine.types import BIGINT, Type, varchar
 from glimb.lang import tree
 from glimb.lang.node import walk
-from glimb.lang.problem import ProblemError
+from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 
 if TYPE_CHECKING:
@@ -50,6 +52,21 @@ KINDS = {
     tree.StartTransaction: "start transaction",
     tree.SetTransaction: "set transaction",
     tree.Commit: "commit",
+    tree.Explain: "explain",
+    tree.Execute: "execute",
+    tree.ExecuteImmediate: "execute",
+    tree.CreateSchema: "create schema",
+    tree.CreateModule: "create module",
+    tree.CreateDomain: "create domain",
+    tree.CreateType: "create type",
+    tree.AlterDomain: "alter domain",
+    tree.AlterRoutine: "alter routine",
+    tree.LockTable: "lock table",
+    tree.SetConstraints: "set constraints",
+    tree.SetSchema: "set schema",
+    tree.SetSession: "set session",
+    tree.Prepare: "prepare",
+    tree.Deallocate: "deallocate",
     tree.Savepoint: "savepoint",
     tree.ReleaseSavepoint: "release savepoint",
 }
@@ -58,14 +75,17 @@ OUR_TABLE = Source("", "constraints")
 
 
 class Compiled:
-    """A statement ready to run: `run(session)` gives a Result."""
+    """A statement ready to run: `run(session, depth, *parameters)` gives a Result. `level` is what it does with SQL
+    data (a position in ACCESS), `parameters` the number of its dynamic parameters."""
 
-    __slots__ = ("code", "kind", "run")
+    __slots__ = ("code", "kind", "level", "parameters", "run")
 
-    def __init__(self, kind: str, run: Callable[[Session], Any], code: GeneratedCode) -> None:
+    def __init__(self, kind: str, run: Callable[..., Any], code: GeneratedCode, level: int, parameters: int) -> None:
         self.kind = kind
         self.run = run
         self.code = code
+        self.level = level
+        self.parameters = parameters
 
 
 def kind_of(node: tree.Statement) -> str:
@@ -89,33 +109,47 @@ class Compiler:
 
     # -- statements
 
-    def statement(self, node: tree.Statement, source: Source) -> Compiled:
-        """Compile a statement that stands alone; raises ProblemError when it is wrong."""
+    def statement(
+        self, node: tree.Statement, source: Source, session: Session, types: tuple[Type, ...] | None = None
+    ) -> Compiled:
+        """Compile a statement that stands alone, with the types of its dynamic parameters if it may have any; raises
+        ProblemError when it is wrong."""
         known = self._statements.setdefault(self.catalog.version, {})
         recording = self.engine.recording
-        key = (source[node.span], recording, (source.name, node.span.start) if recording else None)
+        place = (source.name, node.span.start) if recording else None
+        key = (source[node.span], recording, place, session.schema, types)
         compiled = known.get(key)
         if compiled is None:
-            compiled = self._compile(node, source, recording)
+            compiled = self._compile(node, source, recording, session.schema, types)
             if len(known) >= MAX_STATEMENTS:
                 known.clear()
             known[key] = compiled
         return compiled
 
-    def _compile(self, node: tree.Statement, source: Source, recording: bool) -> Compiled:
-        bound, _ = bind_statement(self.catalog, node, source)
+    def _compile(
+        self, node: tree.Statement, source: Source, recording: bool, schema: str, types: tuple[Type, ...] | None
+    ) -> Compiled:
+        parameters = None if types is None else list(types)
+        bound, level, count = bind_statement(self.catalog, node, source, schema, parameters)
         kind = kind_of(node)
         unit = self._unit(kind, source, "", recording)
-        function = unit.function("statement_", ["s", "d"], node.span)
+        names = [f"p{n + 1}" for n in range(len(types or ()))]
+        function = unit.function("statement_", ["s", "d", *names], node.span)
         writer = StatementWriter(function, recording)
         if recording:
             function.line("trace = s.trace; E = trace.append")
         if isinstance(bound, R.QueryStmt):
             self._write_query(writer, bound)
-        elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt):
+        elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt | R.InsteadStmt):
             writer.recording = False
             writer.statement(bound)
             function.line("return (), None, count, ()")
+        elif isinstance(bound, R.ExplainStmt):
+            self._write_plan(writer, bound)
+        elif isinstance(bound, R.ExecuteStmt):
+            writer.recording = False
+            writer.statement(bound)
+            function.line("return result1")
         elif isinstance(bound, R.CallStmt):
             self._write_call(writer, bound)
         else:
@@ -123,8 +157,29 @@ class Compiler:
             writer.statement(bound)
             function.line(f"return {unit.constant(NOTHING, 'NOTHING')}")
         namespace, code = unit.compile()
-        main = namespace[function.name]
-        return Compiled(kind, lambda session: main(session, 0), code)
+        return Compiled(kind, namespace[function.name], code, level, count)
+
+    def _write_plan(self, writer: StatementWriter, bound: R.ExplainStmt) -> None:
+        """EXPLAIN: run the statement with counters at every step, take back what it changed, and give the steps."""
+        unit, line = writer.unit, writer.function.line
+        unit.plan = Plan()
+        writer.recording = False
+        line(f"counts = {unit.constant(unit.plan, 'PLAN')}.start()")
+        line("mark = len(s.log)")
+        line("s.begin()")
+        line("try:")
+        writer.function.depth += 1
+        if isinstance(bound.statement, R.QueryStmt):
+            line(f"count = len({writer.rows(bound.statement.query)})")
+        else:
+            name, _ = write_change(unit, bound.statement)
+            line(f"count = {name}(s, d)")
+        writer.function.depth -= 1
+        line("finally:")
+        line("    s.undo_to(mark)")
+        columns = (ResultColumn("step", varchar(200)), ResultColumn("rows", BIGINT))
+        line(f"rows = {unit.constant(unit.plan, 'PLAN')}.lines(count)")
+        line(f"return {unit.constant(columns, 'COLUMNS')}, rows, len(rows), ()")
 
     def _unit(self, title: str, source: Source, routine: str, recording: bool) -> Unit:
         unit = Unit(title, source, routine)
@@ -160,7 +215,7 @@ class Compiler:
             f"({writer.unit.constant(name, 'K')}, {writer.type(type_)}, {local})"
             for (name, type_), local in zip(named, writer.out, strict=False)
         ]
-        writer.function.line(f"return (), None, None, ({''.join(s + ', ' for s in shown)})")
+        writer.function.line(f"return call_result(s, ({''.join(s + ', ' for s in shown)}))")
 
     # -- routines
 
@@ -170,6 +225,7 @@ class Compiler:
             self._reset(routine)
         for table in self.catalog.tables():
             table.validate = table.default_code = table.generate = table.triggers = None
+            table.check_codes = {}
         for trigger in self.catalog.triggers.values():
             trigger.code = None
         if len(self._statements) > 8:
@@ -208,7 +264,7 @@ class Compiler:
             try:
                 self.check(routine)
             except ProblemError as error:
-                raise _condition(error) from None
+                raise problem_condition(error) from None
         namespace, _ = self.routine_unit(routine, recording).compile()
         loaded: Callable[..., Any] = namespace["routine_1"]
         return loaded
@@ -228,11 +284,24 @@ class Compiler:
         if has_handlers:
             function.line("try:")
             function.depth += 1
+        if routine.definition.null_call is False:
+            tests = " or ".join(f"{local} is None" for local in locals_)
+            function.line(f"if {tests or 'False'}: return None")
+        dynamic = any(isinstance(n, R.ExecuteStmt | R.OpenStmt) for n in walk(facts.body))
+        limited = routine.access if dynamic else ""
+        if limited:
+            function.line(f"access, s.access = s.access, {ACCESS.index(limited)}")
+            function.line("try:")
+            function.depth += 1
         if routine.kind == "function" and facts.writes:
             with writer.atomic():
                 writer.statement(facts.body)
         else:
             writer.statement(facts.body)
+        if limited:
+            function.depth -= 1
+            function.line("finally:")
+            function.line("    s.access = access")
         if recording:
             function.line("E(END)")
         if routine.kind == "procedure":
@@ -257,6 +326,25 @@ class Compiler:
         values = "".join(f"; E({local})" for local in locals_)
         function.line(f"E({writer.unit.constant(info, 'FRAME_')}); E(d){values}")
 
+    def view_columns(self, view: View) -> tuple[R.Output, ...]:
+        """The columns of a view; none when its query has become wrong."""
+        try:
+            return RoutineBinder(self.catalog, view.source).view_query(view, view.query).columns
+        except ProblemError:
+            return ()
+
+    def is_updatable(self, view: View) -> bool:
+        """Whether rows of a view are rows of one table, so that they can be changed through it."""
+        try:
+            RoutineBinder(self.catalog, view.source).change_target((), "", view.query, view)
+        except ProblemError:
+            return False
+        return True
+
+    def statement_now(self, session: Session, node: tree.Statement, source: Source) -> None:
+        """Compile and run a statement that another one is made of."""
+        self._compile(node, source, False, session.schema, None).run(session, 1)
+
     # -- tables
 
     def validator(self, table: Table) -> Callable[..., None]:
@@ -269,14 +357,32 @@ class Compiler:
             if column.not_null:
                 function.line(f"if r[{number}] is None: null_in({name}, {number})")
         for number, check in enumerate(table.checks):
-            binder = RoutineBinder(self.catalog, OUR_TABLE)
-            binder.scope, source = binder.row_scope(table, table.name)
-            writer.columns[source] = "r"
-            condition = binder.condition(check.condition, "CHECK")
-            function.line(f"if {writer.false(condition)}: check_failed({name}, {number})")
+            if check.enforced and not check.deferrable:
+                condition = self._check_condition(table, number, writer)
+                function.line(f"if {writer.false(condition)}: check_failed({name}, {number})")
         namespace, _ = unit.compile()
         validate: Callable[..., None] = namespace[function.name]
         return validate
+
+    def _check_condition(self, table: Table, number: int, writer: ExpressionWriter) -> R.Expr:
+        """A CHECK over row `r`, bound."""
+        binder = RoutineBinder(self.catalog, OUR_TABLE)
+        binder.scope, source = binder.row_scope(table, table.short)
+        writer.columns[source] = "r"
+        return binder.condition(table.checks[number].condition, "CHECK")
+
+    def check_code(self, table: Table, number: int) -> Callable[..., None]:
+        """A deferrable CHECK as a function: check(session, depth, row)."""
+        found = table.check_codes.get(number)
+        if found is None:
+            unit = self._unit(f"check of {table.name}", OUR_TABLE, "", False)
+            function = unit.function("check_", ["s", "d", "r"], OUR_TABLE_SPAN)
+            writer = ExpressionWriter(function, True)
+            condition = self._check_condition(table, number, writer)
+            function.line(f"if {writer.false(condition)}: check_failed({unit.constant(table, 'T')}, {number})")
+            namespace, _ = unit.compile()
+            found = table.check_codes[number] = namespace[function.name]
+        return found
 
     def defaults(self, table: Table) -> Callable[..., tuple[Any, ...]]:
         """The defaults of a table's columns as one function of session and depth."""
@@ -296,7 +402,8 @@ class Compiler:
         if trigger.code is None:
             facts = bind_trigger(self.catalog, trigger)
             unit = self._unit(f"trigger {trigger.name}", trigger.source, trigger.name, False)
-            function = unit.function("trigger_", ["s", "d", "old", "new"], trigger.definition.span)
+            parameters = ["s", "d", "old", "new", "old_rows=()", "new_rows=()"]
+            function = unit.function("trigger_", parameters, trigger.definition.span)
             writer = StatementWriter(function, False)
             function.line("if d > s.depth_limit: s.too_deep(d)")
             for locals_, row in ((facts.old, "old"), (facts.new, "new")):
@@ -317,7 +424,7 @@ class Compiler:
         function = unit.function("generate_", ["s", "d", "r"], OUR_TABLE_SPAN)
         writer = ExpressionWriter(function, True)
         binder = RoutineBinder(self.catalog, OUR_TABLE)
-        binder.scope, source = binder.row_scope(table, table.name)
+        binder.scope, source = binder.row_scope(table, table.short)
         writer.columns[source] = "r"
         texts = [f"r[{n}]" for n in range(len(table.columns) + 1)]
         for number, column in enumerate(table.columns):
@@ -336,24 +443,23 @@ class Compiler:
         """Carry out a schema statement: all of it, or nothing."""
         mark = len(session.log)
         try:
-            made = Definer(session, source).define(statement.statement)
-            if isinstance(made, Routine):
-                self.check(made)
-            elif made is not None:
-                bind_trigger(self.catalog, made)
+            problems: list[Problem] = []
+            for made in Definer(session, source).define(statement.statement):
+                try:
+                    if isinstance(made, Routine):
+                        self.check(made)
+                    else:
+                        bind_trigger(self.catalog, made)
+                except ProblemError as error:
+                    problems += error.problems
+            if problems:
+                raise ProblemError(*problems)
         except ProblemError as error:
             session.undo_to(mark)
-            raise _condition(error) from None
+            raise problem_condition(error) from None
         except BaseException:
             session.undo_to(mark)
             raise
 
 
 OUR_TABLE_SPAN = tree.Star().span
-
-
-def _condition(error: ProblemError) -> Condition:
-    """Problems of a text as the condition that a statement raises."""
-    first = error.problems[0]
-    details = "\n".join(p.describe() for p in error.problems)
-    return Condition(first.sqlstate, first.brief(), {"details": details})

@@ -91,7 +91,7 @@ class Engine:
             return [self._refused(session, "5L003", f"session {session.name} is still waiting for a lock")]
         self.hub = getcurrent()
         try:
-            compiled = self.compiler.statement(statement, source)
+            compiled = self.compiler.statement(statement, source, session)
         except ProblemError as error:
             return [self._invalid(session, error)]
         except RecursionError:
@@ -103,7 +103,7 @@ class Engine:
         session.start_statement()
         session.trace = []
         self._running[session] = outcome
-        outcomes = [self._turn(session, compiled.run)]
+        outcomes = [self._turn(session, lambda s: compiled.run(s, 0))]
         outcomes += self._run_woken(outcomes[0])
         outcomes[0].held = tuple(session.held.items())
         return outcomes
@@ -144,6 +144,7 @@ class Engine:
                 session.rollback()
         else:
             outcome.columns, outcome.rows, outcome.row_count, outcome.out = result
+            outcome.more = session.more_results
         if session.autocommit and session.active and not session.explicit:
             self._autocommit(session, outcome)
         outcome.notes = session.notes

@@ -12,7 +12,7 @@ from collections import Counter
 from collections.abc import Callable
 from functools import lru_cache
 from operator import itemgetter
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, NoReturn
 
 from glimb.engine import types as T
 from glimb.engine.conditions import Condition, fail
@@ -28,6 +28,7 @@ class Builtin(NamedTuple):
     code: str
     optional: int = 0
     as_double: bool = False
+    gives_null: bool = False
 
 
 def _same(types: list[Type]) -> Type:
@@ -109,6 +110,14 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
     "reverse": (Builtin(("text",), _text_like, "{0}[::-1]"),),
     "repeat": (Builtin(("text", "integer"), _fixed(T.CLOB), "sql_repeat({0}, {1})"),),
     "truncate": (Builtin(("exact", "integer"), _same, "sql_truncate({0}, {1}, {digits})"),),
+    "cardinality": (Builtin(("array",), _INT, "len({0})"),),
+    "trim_array": (Builtin(("array", "integer"), _same, "trim_array({0}, {1})"),),
+    "substring_similar": (
+        Builtin(("text", "text", "text"), _text_like, "substring_similar({0}, {1}, {2})", gives_null=True),
+    ),
+    "width_bucket": (
+        Builtin(("number", "number", "number", "integer"), _INT, "width_bucket({0}, {1}, {2}, {3})", as_double=True),
+    ),
     "replace": (Builtin(("text", "text", "text"), _fixed(T.CLOB), "sql_replace({0}, {1}, {2})"),),
     "left": (Builtin(("text", "integer"), _text_like, "{0}[:max(0, {1})]"),),
     "right": (Builtin(("text", "integer"), _text_like, "sql_right({0}, {1})"),),
@@ -169,7 +178,20 @@ CLOCK: dict[str, tuple[Type, str]] = {
     "localtimestamp": (T.TIMESTAMP, "s.now()"),
 }
 NO_ROWS: dict[int, Any] = {}
-AGGREGATES = frozenset(("count", "sum", "avg", "min", "max", "every", "any", "some", "any_value"))
+STATISTICS = frozenset(("stddev_pop", "stddev_samp", "var_pop", "var_samp"))
+BINARY_AGGREGATES = frozenset(
+    (
+        "covar_pop covar_samp corr regr_slope regr_intercept regr_count regr_r2 regr_avgx regr_avgy regr_sxx regr_syy "
+        "regr_sxy"
+    ).split()
+)
+ORDERED = frozenset(("listagg", "array_agg", "percentile_cont", "percentile_disc"))
+AGGREGATES = (
+    frozenset(("count", "sum", "avg", "min", "max", "every", "any", "some", "any_value"))
+    | STATISTICS
+    | BINARY_AGGREGATES
+    | ORDERED
+)
 
 
 RANKS = frozenset(("row_number", "rank", "dense_rank", "percent_rank", "cume_dist"))
@@ -246,6 +268,15 @@ def sql_power(base: float, exponent: float) -> float:
     if (base == 0 and exponent < 0) or (base < 0 and exponent != int(exponent)):
         fail("2201F", f"POWER({base:g}, {exponent:g}) has no value")
     return check_float(safe_float(math.pow, base, exponent))
+
+
+def width_bucket(value: float, low: float, high: float, count: float) -> int:
+    """WIDTH_BUCKET (clause 6.28): 2201G for no buckets, or no room for them."""
+    buckets = int(count)
+    if buckets < 1 or low == high:
+        fail("2201G", "WIDTH_BUCKET needs a number of buckets above 0, and bounds that differ")
+    position = (value - low) / (high - low)
+    return 0 if position < 0 else buckets + 1 if position >= 1 else int(position * buckets) + 1
 
 
 def safe_float(function: Callable[..., float], *arguments: float) -> float:
@@ -350,6 +381,76 @@ def like(text: str, pattern: str, escape: str | None = None) -> bool:
     return like_pattern(pattern, escape).fullmatch(text) is not None
 
 
+def spread(values: list[float], function: str) -> float | None:
+    """VAR_POP, VAR_SAMP and their square roots (clause 10.9); NULL where a sample is too small."""
+    count = len(values)
+    if count == 0 or (count == 1 and function.endswith("samp")):
+        return None
+    mean = math.fsum(values) / count
+    variance = math.fsum((v - mean) ** 2 for v in values) / (count - function.endswith("samp"))
+    return check_float(math.sqrt(variance) if function.startswith("stddev") else variance)
+
+
+def regression(pairs: list[tuple[float, float]], function: str) -> Any:
+    """The set functions of two arguments, dependent and independent variable (clause 10.9)."""
+    count = len(pairs)
+    if function == "regr_count":
+        return count
+    if not count:
+        return None
+    mean_y, mean_x = (math.fsum(p[n] for p in pairs) / count for n in (0, 1))
+    sxx = math.fsum((x - mean_x) ** 2 for _, x in pairs)
+    syy = math.fsum((y - mean_y) ** 2 for y, _ in pairs)
+    sxy = math.fsum((y - mean_y) * (x - mean_x) for y, x in pairs)
+    plain = {"regr_avgx": mean_x, "regr_avgy": mean_y, "regr_sxx": sxx, "regr_syy": syy, "regr_sxy": sxy}
+    if function in plain:
+        return plain[function]
+    if function.startswith("covar"):
+        return None if function == "covar_samp" and count == 1 else sxy / (count - (function == "covar_samp"))
+    if function == "corr":
+        return sxy / math.sqrt(sxx * syy) if sxx and syy else None
+    if not sxx:
+        return None
+    if function == "regr_r2":
+        return sxy * sxy / (sxx * syy) if syy else 1.0
+    slope = sxy / sxx
+    return slope if function == "regr_slope" else mean_y - slope * mean_x
+
+
+def ordered(entries: list[tuple[Any, ...]], keys: tuple[tuple[int, bool, bool], ...], distinct: bool) -> list[Any]:
+    """The values of an ordered set function; each entry is a value with its sort keys."""
+    sort_rows(entries, keys)
+    values = [entry[0] for entry in entries]
+    return list(dict.fromkeys(values)) if distinct else values
+
+
+def listagg(values: list[str], separator: str, overflow: tuple[str, bool] | None) -> str:
+    """LISTAGG (clause 10.9): 22001 when the text gets too long, unless it is to be truncated."""
+    text = separator.join(values)
+    if len(text) <= 4000:
+        return text
+    if overflow is None:
+        fail("22001", f"LISTAGG gives {len(text)} characters, VARCHAR(4000) holds 4000")
+    filler, count = overflow
+    kept = len(values)
+    while True:
+        kept -= 1
+        tail = filler + (f"({len(values) - kept})" if count else "")
+        text = separator.join([*values[:kept], tail])
+        if len(text) <= 4000 or kept == 0:
+            return text[:4000]
+
+
+def percentile(values: list[Any], fraction: float, continuous: bool) -> Any:
+    """PERCENTILE_CONT and PERCENTILE_DISC over sorted values (clause 10.9)."""
+    if not continuous:
+        return values[max(0, math.ceil(fraction * len(values)) - 1)]
+    place = fraction * (len(values) - 1)
+    low = math.floor(place)
+    high = math.ceil(place)
+    return values[low] if low == high else values[low] + (values[high] - values[low]) * (place - low)
+
+
 def average(values: list[Any], shift: int) -> int:
     """Mean of scaled numbers with `shift` more digits, rounded half away from zero."""
     top: int = sum(values) * 10**shift
@@ -358,6 +459,180 @@ def average(values: list[Any], shift: int) -> int:
     if rest * 2 >= count:
         quotient += 1
     return -quotient if top < 0 else quotient
+
+
+@lru_cache(maxsize=256)
+def similar_pattern(pattern: str, escape: str, lazy: bool = False) -> str:
+    """The regular expression of a SIMILAR TO pattern (clause 8.6); 2201B when it is none."""
+    if len(escape) > 1:
+        fail("22019", f"ESCAPE is one character, not '{escape[:20]}'")
+    parts: list[str] = []
+    at, inside = 0, False
+    while at < len(pattern):
+        character = pattern[at]
+        at += 1
+        if character == escape:
+            if at >= len(pattern):
+                fail("22025", f"'{escape}' must be followed by a character")
+            parts.append(re.escape(pattern[at]))
+            at += 1
+        elif inside:
+            named = re.match(r"\[:(\w+):\]", pattern[at - 1 :])
+            if named:
+                if named[1].lower() not in _CLASSES:
+                    fail("2201B", f"there are no characters of kind {named[1]}")
+                parts.append(_CLASSES[named[1].lower()])
+                at += len(named[0]) - 1
+            else:
+                inside = character != "]"
+                parts.append("\\\\" if character == "\\" else character)
+        elif character == "[":
+            inside = True
+            parts.append(character)
+        else:
+            parts.append(_SIMILAR.get(character, "") or re.escape(character))
+    text = "".join(parts)
+    if lazy:
+        text = text.replace(".*", ".*?")
+    try:
+        re.compile(text)
+    except re.error:
+        fail("2201B", f"'{pattern[:40]}' is no pattern of SIMILAR TO")
+    return text
+
+
+_SIMILAR = {"%": ".*", "_": ".", **{c: c for c in "|*+?(){}"}}
+_CLASSES = {
+    "alpha": "a-zA-Z",
+    "upper": "A-Z",
+    "lower": "a-z",
+    "digit": "0-9",
+    "alnum": "a-zA-Z0-9",
+    "space": " ",
+    "whitespace": r"\s",
+}
+
+
+def similar(text: str, pattern: str, escape: str) -> bool:
+    """Whether the whole text fits the pattern."""
+    return re.fullmatch(similar_pattern(pattern, escape), text, re.DOTALL) is not None
+
+
+def substring_similar(text: str, pattern: str, escape: str) -> str | None:
+    """SUBSTRING(text SIMILAR pattern ESCAPE e): what fits the part between e" and e" (clause 6.30)."""
+    if len(escape) != 1:
+        fail("22019", f"ESCAPE is one character, not '{escape[:20]}'")
+    parts = pattern.split(escape + '"')
+    if len(parts) != 3:
+        fail("2200C", f'the pattern needs the part to take between two {escape}"')
+    first, middle, last = parts
+    taken = f"(?:{similar_pattern(first, escape, True)})(?P<taken>{similar_pattern(middle, escape)})"
+    found = re.fullmatch(f"{taken}(?:{similar_pattern(last, escape)})", text, re.DOTALL)
+    return found["taken"] if found else None
+
+
+def overlaps(start: Any, end: Any, other_start: Any, other_end: Any) -> bool | None:
+    """Clause 8.14: whether two periods share a moment; a period may be written backwards or be a moment only."""
+    periods = []
+    for first, last in ((start, end), (other_start, other_end)):
+        if first is None or (last is not None and last < first):
+            first, last = last, first
+        periods.append((first, last))
+    (s1, e1), (s2, e2) = periods
+
+    def after(a: Any, b: Any) -> bool | None:
+        return None if a is None or b is None else bool(a > b)
+
+    later = and3(after(s1, s2), not3(and3(not3(after(e2, s1)), not3(after(e2, e1)))))
+    earlier = and3(after(s2, s1), not3(and3(not3(after(e1, s2)), not3(after(e1, e2)))))
+    same = None if s1 is None or s2 is None else s1 == s2
+    ends = None if e1 is None or e2 is None else True
+    return or3(or3(later, earlier), and3(same, ends))
+
+
+def and3(left: bool | None, right: bool | None) -> bool | None:
+    """AND in three-valued logic."""
+    if left is False or right is False:
+        return False
+    return None if left is None or right is None else True
+
+
+def or3(left: bool | None, right: bool | None) -> bool | None:
+    """OR in three-valued logic."""
+    return not3(and3(not3(left), not3(right)))
+
+
+def element(array: tuple[Any, ...], position: int) -> Any:
+    """array[position] (clause 6.24): 2202E where there is none."""
+    if not 1 <= position <= len(array):
+        fail("2202E", f"there is no element {position}, the array has {len(array)}")
+    return array[position - 1]
+
+
+def with_element(array: tuple[Any, ...] | None, position: int | None, value: Any, most: int) -> tuple[Any, ...]:
+    """An array with one element replaced; one beyond its end makes it longer, with NULLs between (clause 14.15)."""
+    if array is None:
+        fail("22004", "an array that is NULL has no elements")
+    if position is None or not 1 <= position <= most:
+        fail("2202E", f"the array has elements 1 to {most}, not {'NULL' if position is None else position}")
+    return array[: position - 1] + (None,) * (position - 1 - len(array)) + (value,) + array[position:]
+
+
+def with_field(row: tuple[Any, ...] | None, at: int, value: Any, width: int) -> tuple[Any, ...]:
+    """A row with one field replaced; a row that is NULL is one of NULLs."""
+    fields = row or (None,) * width
+    return (*fields[:at], value, *fields[at + 1 :])
+
+
+def joined_arrays(left: tuple[Any, ...], right: tuple[Any, ...]) -> tuple[Any, ...]:
+    if len(left) + len(right) > T.MAX_CARDINALITY:
+        fail("2202F", f"{len(left) + len(right)} elements are too many for an array")
+    return left + right
+
+
+def trim_array(array: tuple[Any, ...], count: int) -> tuple[Any, ...]:
+    """TRIM_ARRAY: without its last elements; 2202E when it has not so many."""
+    if not 0 <= count <= len(array):
+        fail("2202E", f"{count} elements cannot be taken from {len(array)}")
+    return array[: len(array) - count]
+
+
+def equal_parts(left: tuple[Any, ...] | None, right: tuple[Any, ...] | None) -> bool | None:
+    """Equality of arrays: unknown when only a NULL keeps them from being equal."""
+    if left is None or right is None:
+        return None
+    if len(left) != len(right):
+        return False
+    unknown = False
+    for a, b in zip(left, right, strict=True):
+        if a is None or b is None:
+            unknown = True
+        elif a != b:
+            return False
+    return None if unknown else True
+
+
+def unnest(arrays: tuple[Any, ...], widths: tuple[int, ...], ordinality: bool) -> list[tuple[Any, ...]]:
+    """UNNEST (clause 7.6): elements side by side, the shorter arrays filled with NULL; rows give their fields."""
+    rows: list[tuple[Any, ...]] = []
+    for number in range(max((len(a) for a in arrays if a is not None), default=0)):
+        row: tuple[Any, ...] = ()
+        for array, width in zip(arrays, widths, strict=True):
+            value = array[number] if array is not None and number < len(array) else None
+            row += (value,) if width < 0 else (None,) * width if value is None else value
+        rows.append((*row, number + 1) if ordinality else row)
+    return rows
+
+
+def is_unique(rows: list[tuple[Any, ...]], distinct: bool) -> bool:
+    """UNIQUE (clause 8.11): no two rows are equal; a row with a NULL is equal to none when NULLs are distinct."""
+    counted = [r for r in rows if not (distinct and None in r)]
+    return len(set(counted)) == len(counted)
+
+
+def outside_domain(value: Any, name: str) -> NoReturn:
+    """A value that does not meet the CHECK of a domain."""
+    raise Condition("23514", f"the value does not meet the domain's CHECK {name}", {"constraint_name": name})
 
 
 def same_row_error(rows: list[Any]) -> None:
@@ -372,6 +647,15 @@ def row_limit(value: int | None, sqlstate: str, least: int) -> int:
     if value < least:
         fail(sqlstate, f"{value} is no number of rows here")
     return value
+
+
+def row_percent(value: int | None, count: int) -> int:
+    """FETCH FIRST n PERCENT, rounded up; `value` has six digits behind the point."""
+    if value is None:
+        fail("22004", "NULL is no number of rows")
+    if value < 0:
+        fail("2201W", "a percentage is 0 or more")
+    return -(-value * count // 100_000_000)
 
 
 def with_ties(rows: list[Any], keys: tuple[tuple[int, bool, bool], ...], offset: int, count: int) -> int:

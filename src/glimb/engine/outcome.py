@@ -82,6 +82,7 @@ class Outcome:
         "failure",
         "held",
         "kind",
+        "more",
         "notes",
         "out",
         "row_count",
@@ -102,6 +103,8 @@ class Outcome:
         self.rows: list[tuple[Any, ...]] | None = None
         self.row_count: int | None = None
         self.out: tuple[tuple[str, Type, Any], ...] = ()
+        self.more: list[tuple[tuple[ResultColumn, ...], list[tuple[Any, ...]]]] = []
+        """Further result sets of a CALL."""
         self.notes: list[str] = []
         self.entries: list[Any] = []
         """Log entries of the statement; `changes` folds them."""

@@ -115,6 +115,8 @@ def _depends(relation: R.Relation, own: set[int]) -> bool:
     """Whether a relation refers to its neighbours."""
     if isinstance(relation, R.CallRows):
         return any(names(a) & own for a in relation.arguments)
+    if isinstance(relation, R.UnnestRows):
+        return any(names(a) & own for a in relation.arrays)
     return isinstance(relation, R.Derived) and relation.lateral
 
 
@@ -168,7 +170,7 @@ def _index_access(scan: R.Scan, equalities: list[tuple[R.Expr, R.Expr]]) -> Acce
     by_column = {a.index: (a, b) for a, b in equalities if isinstance(a, R.Column)}
     best: Access | None = None
     for number, index in enumerate(scan.table.indexes):
-        if all(c in by_column for c in index.columns):
+        if not index.null_key and all(c in by_column for c in index.columns):
             pairs = [by_column[c] for c in index.columns]
             access = Access("index", number, tuple(a for a, _ in pairs), tuple(b for _, b in pairs))
             if index.unique:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from glimb.engine.catalog import Routine, Sequence, Table
+from glimb.engine.catalog import Routine, Sequence, SystemView, Table
 from glimb.engine.types import Type
 from glimb.lang.node import Node as Node
 
@@ -56,6 +56,37 @@ class Strict(Expr):
 
     code: str
     arguments: tuple[Expr, ...]
+
+
+class Loose(Expr):
+    """An operation that sees NULLs as None; `code` as in Strict."""
+
+    code: str
+    arguments: tuple[Expr, ...]
+
+
+class Tuple(Expr):
+    """An array or a row of these values."""
+
+    items: tuple[Expr, ...]
+
+
+class InDomain(Expr):
+    """A value that must meet the CHECKs of a domain, in which Shared number `number` stands for it."""
+
+    number: int
+    operand: Expr
+    checks: tuple[tuple[str, Expr], ...]
+
+
+class GroupingCall(Expr):
+    """GROUPING(...), until the groups are known."""
+
+    arguments: tuple[Expr, ...]
+
+
+class SetNumber(Expr):
+    """Of a query with GROUPING SETS: which set a group belongs to."""
 
 
 class Convert(Expr):
@@ -162,12 +193,16 @@ class RoutineCall(Expr):
 
 
 class Aggregate(Expr):
-    """A set function: count, sum, avg, min, max, every, any, any_value; `argument` None for COUNT(*)."""
+    """A set function; `argument` None for COUNT(*). `more` are further arguments taken from each row, `order` the sort
+    keys (value, descending, nulls first) of an ordered one, `fixed` what is said once: separator, fraction."""
 
     function: str
     argument: Expr | None
     distinct: bool
     where: Expr | None
+    more: tuple[Expr, ...] = ()
+    order: tuple[tuple[Expr, bool, bool], ...] = ()
+    fixed: tuple[Any, ...] = ()
 
 
 class WindowCall(Expr):
@@ -182,6 +217,9 @@ class WindowCall(Expr):
     unit: str
     start: tuple[str, Expr | None]
     end: tuple[str, Expr | None]
+    exclude: str = ""
+    ignore_nulls: bool = False
+    from_last: bool = False
 
 
 class ScalarQuery(Expr):
@@ -189,6 +227,19 @@ class ScalarQuery(Expr):
 
 
 class ExistsQuery(Expr):
+    query: Query
+
+
+class UniqueQuery(Expr):
+    """UNIQUE (query); with `distinct` false, NULLs count as equal."""
+
+    query: Query
+    distinct: bool
+
+
+class ArrayQuery(Expr):
+    """ARRAY(query)."""
+
     query: Query
 
 
@@ -246,6 +297,40 @@ class CommonRows(Relation):
     width: int
 
 
+class SystemRows(Relation):
+    """A view of the information schema as row source `source`."""
+
+    view: SystemView
+    source: int
+
+
+class UnnestRows(Relation):
+    """The elements of arrays side by side, perhaps numbered; an array of rows gives its fields. `widths` are the
+    columns that each array gives."""
+
+    arrays: tuple[Expr, ...]
+    widths: tuple[int, ...]
+    ordinality: bool
+    source: int
+
+
+class ChangedRows(Relation):
+    """The rows that a change statement has made (`final`, `new`) or found (`old`)."""
+
+    statement: Stmt
+    table: Table
+    kind: str
+    source: int
+
+
+class TransitionRows(Relation):
+    """The OLD TABLE or NEW TABLE of a trigger, which comes in as Python local `local`."""
+
+    local: str
+    width: int
+    source: int
+
+
 class JoinRows(Relation):
     """Kinds: inner, left, full. Right joins have been turned round, cross joins have no condition."""
 
@@ -281,6 +366,8 @@ class Select(Body):
     distinct: bool
     windows: tuple[WindowCall, ...] = ()
     window_source: int = 0
+    sets: tuple[tuple[int, ...], ...] = ()
+    """Grouping sets: for each the positions of its keys; none for plain grouping."""
 
 
 class SetQuery(Body):
@@ -316,6 +403,9 @@ class Query(Node):
     fetch: Expr | None
     ties: bool
     lock: tuple[int, ...]
+    percent: bool = False
+    lock_mode: tuple[str, bool, float | None] = ("X", False, None)
+    """Mode of the row locks, whether locked rows are skipped, and how long to wait (None: the session's patience)."""
 
 
 # ---- statements -----------------------------------------------------------------------------------------------------
@@ -344,6 +434,9 @@ class InsertStmt(Stmt):
     query: Query | None
     positions: tuple[int, ...]
     defaults: tuple[tuple[int, Expr], ...]
+    source: int = 0
+    checks: tuple[tuple[str, Expr], ...] = ()
+    """WITH CHECK OPTION: views, and what a row (as row source `source`) must meet to be in them."""
 
 
 class UpdateStmt(Stmt):
@@ -351,14 +444,25 @@ class UpdateStmt(Stmt):
     source: int
     values: tuple[tuple[int, Expr], ...]
     where: Expr | None
-    cursor: str
+    cursor: CursorDef | None
+    checks: tuple[tuple[str, Expr], ...] = ()
 
 
 class DeleteStmt(Stmt):
     table: Table
     source: int
     where: Expr | None
-    cursor: str
+    cursor: CursorDef | None
+
+
+class InsteadStmt(Stmt):
+    """A change of a view, done by its INSTEAD OF triggers: `relation` gives the rows of the view with its conditions;
+    `old` and `new` are the rows before and after (empty for INSERT and DELETE)."""
+
+    view: Any
+    event: str
+    query: Query
+    width: int
 
 
 class Receive(Node):
@@ -384,6 +488,7 @@ class MergeStmt(Stmt):
     relation: Relation
     target: int
     actions: tuple[MergeAction, ...]
+    checks: tuple[tuple[str, Expr], ...] = ()
 
 
 class TruncateStmt(Stmt):
@@ -433,10 +538,20 @@ class Handler(Node):
 
 
 class CursorDef(Node):
+    """`table` is the base table that the cursor can change rows of, `columns` those that may be set (empty: all).
+    `statement` names the prepared statement of a dynamic cursor, which has no query here."""
+
     local: str
     name: str
-    query: Query
+    query: Query | None
     number: int
+    scroll: bool = False
+    hold: bool = False
+    returns: bool = False
+    sensitive: bool = False
+    table: Any = None
+    columns: tuple[str, ...] = ()
+    statement: str = ""
 
 
 class BlockStmt(Stmt):
@@ -502,11 +617,17 @@ class ReturnStmt(Stmt):
 
 class OpenStmt(Stmt):
     cursor: CursorDef
+    using: tuple[Expr, ...] = ()
 
 
 class FetchStmt(Stmt):
+    """`receives` of a dynamic cursor convert at run time: their values come as CLOB or as they are."""
+
     cursor: CursorDef
     receives: tuple[Receive, ...]
+    orientation: str = "next"
+    position: Expr | None = None
+    targets: tuple[Target, ...] = ()
 
 
 class CloseStmt(Stmt):
@@ -524,6 +645,44 @@ class DiagnosticsStmt(Stmt):
     items: tuple[tuple[Receive, str], ...]
     condition: Expr | None
     stacked: bool
+    all: Receive | None = None
+
+
+class PrepareStmt(Stmt):
+    name: str
+    text: Expr
+
+
+class ExecuteStmt(Stmt):
+    """EXECUTE of a prepared statement, or of a text at once (`text`)."""
+
+    name: str
+    text: Expr | None
+    using: tuple[Expr, ...]
+    targets: tuple[Target, ...]
+
+
+class DeallocateStmt(Stmt):
+    name: str
+
+
+class LockStmt(Stmt):
+    tables: tuple[Table, ...]
+    mode: str
+    wait: float | None
+
+
+class SettingStmt(Stmt):
+    """SET SCHEMA, SET SESSION, SET CONSTRAINTS: a setting and its value (an expression, or what it needs)."""
+
+    setting: str
+    value: Any
+
+
+class ExplainStmt(Stmt):
+    """EXPLAIN: the statement, bound."""
+
+    statement: Stmt
 
 
 class TransactionStmt(Stmt):

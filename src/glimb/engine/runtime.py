@@ -2,15 +2,25 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, NamedTuple, NoReturn
 
+from glimb.engine.binder.base import ACCESS
+from glimb.engine.catalog import DEFAULT_SCHEMA, Row
 from glimb.engine.conditions import Condition, can_be_handled, fail, from_python, is_exception
+from glimb.engine.outcome import Result, ResultColumn
+from glimb.engine.types import Type, assignable
+from glimb.engine.values import convert
 from glimb.engine.writer import Writer
+from glimb.lang.parser import parse
+from glimb.lang.problem import ProblemError
+from glimb.lang.source import Source
+from glimb.lang.tree import Statement
 
 if TYPE_CHECKING:
-    from glimb.engine.catalog import Table
+    from glimb.engine.catalog import Table, View
     from glimb.engine.session import Session
 
+MOST_NOTES = 1000
 CAUGHT = (Condition, ArithmeticError, RecursionError)
 """Python exceptions in generated code that stand for SQL conditions."""
 
@@ -106,11 +116,15 @@ def diagnostics(session: Session, condition: Condition | None, item: str) -> Any
     if item == "row_count":
         return session.row_count
     if item == "transaction_active":
-        return "1" if session.active else "0"
+        return 1 if session.active else 0
     if item == "more":
         return "N"
     if item == "number":
         return 1 if condition is not None else 0
+    if item in ("transactions_committed", "transactions_rolled_back"):
+        return session.committed if item.endswith("committed") else session.rolled_back
+    if item in ("command_function", "dynamic_function", "command_function_code"):
+        return 0 if item.endswith("code") else ""
     if condition is None:
         return {"condition_number": 1, "message_length": 0, "returned_sqlstate": "00000"}.get(item, "")
     if item == "returned_sqlstate":
@@ -126,42 +140,260 @@ def diagnostics(session: Session, condition: Condition | None, item: str) -> Any
     return condition.items.get(item, "")
 
 
+def all_diagnostics(session: Session, condition: Condition | None) -> str:
+    """GET DIAGNOSTICS target = ALL: items with their values."""
+    names = ["number", "more", "row_count", "transaction_active"]
+    if condition is not None:
+        names += ["returned_sqlstate", "message_text", *condition.items]
+    shown = [f"{n.upper()}={diagnostics(session, condition, n)}" for n in dict.fromkeys(names) if n != "details"]
+    return "; ".join(shown)
+
+
 def condition_number(value: int | None) -> None:
     """GET DIAGNOSTICS CONDITION n: there is one condition at a time."""
     if value != 1:
         raise Condition("35000", f"there is no condition number {value}")
 
 
+class CursorKind(NamedTuple):
+    """What is known of a cursor where it is declared."""
+
+    name: str
+    columns: tuple[ResultColumn, ...]
+    hold: bool
+    returns: bool
+
+
 class Cursor:
-    """A cursor: its rows are those at OPEN, whatever changes later."""
+    """A cursor: its rows are those at OPEN, whatever changes later. One that can change rows has behind the columns of
+    each row the row of its table. `at` is the number of the row at which it stands, from 1."""
 
-    __slots__ = ("at", "is_open", "name", "rows")
+    __slots__ = ("at", "is_open", "kind", "rows")
 
-    def __init__(self, name: str) -> None:
-        self.name = name
+    def __init__(self, kind: CursorKind) -> None:
+        self.kind = kind
         self.is_open = False
         self.rows: list[Any] = []
         self.at = 0
 
     def open(self, session: Session, rows: list[Any]) -> None:
         if self.is_open:
-            fail("24000", f"cursor {self.name} is open already")
+            fail("24000", f"cursor {self.kind.name} is open already")
         self.is_open, self.rows, self.at = True, rows, 0
         session.cursors.append(self)
+        if self.kind.returns:
+            session.returning.append(self)
 
-    def fetch(self) -> Any:
-        """The next row; None behind the last."""
+    def fetch(self, orientation: str = "next", position: int | None = 0) -> Any:
+        """The row to which the cursor is moved (clause 14.5); None before the first or behind the last."""
         if not self.is_open:
-            fail("24000", f"cursor {self.name} is not open")
-        if self.at >= len(self.rows):
-            return None
-        self.at += 1
-        return self.rows[self.at - 1]
+            fail("24000", f"cursor {self.kind.name} is not open")
+        count = len(self.rows)
+        if position is None:
+            fail("22004", "the position of FETCH is NULL")
+        at = {
+            "next": self.at + 1,
+            "prior": self.at - 1,
+            "first": 1,
+            "last": count,
+            "relative": self.at + position,
+            "absolute": position if position >= 0 else count + 1 + position,
+        }[orientation]
+        self.at = max(0, min(count + 1, at))
+        return self.rows[self.at - 1] if 1 <= self.at <= count else None
+
+    def current(self, session: Session, table: Table) -> list[Row]:
+        """The row of the table at which the cursor stands, locked (clauses 14.6, 14.13)."""
+        if not self.is_open or not 1 <= self.at <= len(self.rows):
+            fail("24000", f"cursor {self.kind.name} stands at no row")
+        seen = self.rows[self.at - 1][-1]
+        session.lock_rows(table, [seen])
+        row = table.rows.get(seen[-1])
+        if row is None:
+            fail("24000", f"the row at which cursor {self.kind.name} stands has been deleted")
+        return [row]
 
     def close(self) -> None:
         if not self.is_open:
-            fail("24000", f"cursor {self.name} is not open")
+            fail("24000", f"cursor {self.kind.name} is not open")
         self.is_open, self.rows = False, []
+
+
+# ---- dynamic SQL ----------------------------------------------------------------------------------------------------
+
+
+def prepare(session: Session, name: str | None, text: str | None) -> None:
+    """PREPARE (clause 20.7): the statement is parsed now, and bound when the types of its parameters are known."""
+    if text is None:
+        fail("22004", "the text of a statement is NULL")
+    source = Source(text, "dynamic statement")
+    parsed = parse(source)
+    if parsed.problems:
+        raise problem_condition(ProblemError(*parsed.problems))
+    if len(parsed.statements) != 1:
+        fail("42601", f"a dynamic statement is one statement, not {len(parsed.statements)}")
+    session.prepared[name] = (parsed.statements[0], source)
+
+
+def _prepared(session: Session, name: str | None) -> tuple[Statement, Source]:
+    found = session.prepared.get(name)
+    if found is None:
+        known = ", ".join(n for n in session.prepared if n)
+        fail("26000", f"there is no prepared statement {name}" + (f"; there are: {known}" if known else ""))
+    return found
+
+
+def execute_dynamic(
+    session: Session, depth: int, name: str | None, values: tuple[Any, ...], types: tuple[Type, ...]
+) -> Result:
+    """EXECUTE (clause 20.13)."""
+    node, source = _prepared(session, name)
+    if depth > session.depth_limit:
+        session.too_deep(depth)
+    try:
+        compiled = session.engine.compiler.statement(node, source, session, types)
+    except ProblemError as error:
+        raise problem_condition(error) from None
+    if len(values) > compiled.parameters:
+        fail("07001", f"{len(values)} values for {compiled.parameters} parameters")
+    if compiled.level > session.access:
+        state = "2F002" if compiled.level == 3 else "2F004"
+        fail(state, f"the routine says {ACCESS[session.access].upper()}")
+    trace, session.trace = session.trace, []
+    try:
+        result = Result(*compiled.run(session, depth + 1, *values))
+    finally:
+        session.trace = trace
+    if result.rows is not None and compiled.kind == "select":
+        session.row_count = len(result.rows)
+    return result
+
+
+def open_dynamic(
+    session: Session, depth: int, cursor: Cursor, name: str, values: tuple[Any, ...], types: tuple[Type, ...]
+) -> None:
+    """OPEN of a cursor over a prepared statement."""
+    result = execute_dynamic(session, depth, name, values, types)
+    if result.rows is None:
+        fail("07005", f"{name} is no query")
+    cursor.kind = cursor.kind._replace(columns=result.columns)
+    cursor.open(session, result.rows)
+
+
+def one_row(result: Result) -> Any:
+    """The row of EXECUTE ... INTO."""
+    if result.rows is None or len(result.rows) != 1:
+        fail("21000", f"the statement gives {len(result.rows or ())} rows where one may be")
+    return result.rows[0]
+
+
+def taken(row: tuple[Any, ...], columns: tuple[ResultColumn, ...], types: tuple[Type, ...]) -> tuple[Any, ...]:
+    """The values of a row as they are assigned to variables of these types."""
+    if len(columns) != len(types):
+        fail("07008", f"{len(columns)} columns for {len(types)} variables")
+    for column, type_ in zip(columns, types, strict=True):
+        if not assignable(column.type, type_):
+            fail("42804", f"column {column.name} is {column.type}, the variable is {type_}")
+    return tuple(convert(v, c.type, t, explicit=False) for v, c, t in zip(row, columns, types, strict=False))
+
+
+def call_result(session: Session, out: tuple[Any, ...]) -> Result:
+    """What a CALL gives: its OUT values, and the rows left in the cursors WITH RETURN that are open, in the order in
+    which they were opened; those of the first one are the rows of the CALL."""
+    sets = [(c.kind.columns, c.rows[c.at :]) for c in session.returning if c.is_open]
+    for cursor in session.returning:
+        cursor.is_open = False
+    session.returning = []
+    if not sets:
+        return Result(out=out)
+    cut = [(columns, [r[: len(columns)] for r in rows]) for columns, rows in sets]
+    session.more_results = cut[1:]
+    return Result(cut[0][0], cut[0][1], len(cut[0][1]), out)
+
+
+def deallocate(session: Session, name: str) -> None:
+    _prepared(session, name)
+    del session.prepared[name]
+
+
+def problem_condition(error: ProblemError) -> Condition:
+    """Problems of a text as the condition that a statement raises."""
+    first = error.problems[0]
+    details = "\n".join(p.describe() for p in error.problems)
+    return Condition(first.sqlstate, first.brief(), {"details": details})
+
+
+# ---- changes --------------------------------------------------------------------------------------------------------
+
+
+def changed_rows(session: Session, table: Table, mark: int, kind: str) -> list[Row]:
+    """Rows that a change has found or made, from the log behind `mark`, in the order in which they were touched."""
+    first: dict[int, Row | None] = {}
+    last: dict[int, Row | None] = {}
+    for where, key, before, after in session.log[mark:]:
+        if where is table:
+            first.setdefault(key, before)
+            last[key] = after
+    chosen = first if kind == "old" else last
+    return [row for row in chosen.values() if row is not None]
+
+
+def run_instead(session: Session, depth: int, view: View, event: str, rows: list[Any], width: int) -> int:
+    """INSTEAD OF triggers, for every row of a change of a view."""
+    if session.read_only:
+        fail("25006", "the transaction is READ ONLY")
+    mark = len(session.log)
+    try:
+        for trigger in session.engine.catalog.triggers_of(view):
+            if trigger.definition.event == event:
+                code = session.engine.compiler.trigger(trigger)
+                for number, row in enumerate(rows):
+                    old = (*row[:width], number) if event != "insert" else None
+                    new = (*row[-width:], number) if event != "delete" else None
+                    code(session, depth + 1, old, new)
+    except BaseException:
+        session.undo_to(mark)
+        raise
+    session.row_count = len(rows)
+    return len(rows)
+
+
+def outside_view(name: str) -> NoReturn:
+    """WITH CHECK OPTION (clause 4.14.2)."""
+    raise Condition("44000", f"the row would not be in view {name} (CHECK OPTION)", {"table_name": name})
+
+
+# ---- settings -------------------------------------------------------------------------------------------------------
+
+
+def set_schema(session: Session, name: str | None) -> None:
+    known = session.engine.catalog.schemas
+    name = "" if name is None else name.strip()
+    if name != DEFAULT_SCHEMA and name not in known:
+        fail("3F000", f"there is no schema {name}")
+    session.schema = "" if name == DEFAULT_SCHEMA else name
+
+
+def set_autocommit(session: Session, value: str) -> None:
+    if session.active:
+        fail("25001", "autocommit is set before the transaction")
+    session.autocommit = value == "on"
+
+
+def set_isolation(session: Session, value: str) -> None:
+    if session.active:
+        fail("25001", "the isolation level is set before the transaction")
+    session.default_isolation = session.isolation = value
+
+
+def set_constraints(session: Session, value: tuple[tuple[str, ...], bool]) -> None:
+    """SET CONSTRAINTS (clause 17.4): what becomes immediate is checked at once."""
+    session.begin()
+    names, deferred = value
+    session.set_constraints(names, deferred)
+
+
+# ---- blocks and transactions ----------------------------------------------------------------------------------------
 
 
 def enter_atomic(session: Session) -> int:
@@ -207,6 +439,8 @@ def check_failed(table: Table, number: int) -> None:
 def note(session: Session, text: str | None) -> None:
     """CALL note(...)."""
     session.notes.append("NULL" if text is None else text)
+    if len(session.told) < MOST_NOTES:
+        session.told.append(session.notes[-1])
 
 
 def start_transaction(session: Session, modes: tuple[str, ...]) -> None:
@@ -227,6 +461,9 @@ def _characteristics(session: Session, modes: tuple[str, ...]) -> None:
     for mode in modes:
         if mode in ("read only", "read write"):
             session.next_read_only = mode == "read only"
+        elif mode.startswith("diagnostics"):
+            if not 1 <= int(mode.split()[1]) <= 1000:
+                fail("35000", "the diagnostics area holds 1 to 1000 conditions")
         else:
             session.next_isolation = mode
 
@@ -252,6 +489,21 @@ RUNTIME_NAMES: dict[str, Any] = {
     **{
         f.__name__: f
         for f in (
+            prepare,
+            execute_dynamic,
+            open_dynamic,
+            one_row,
+            call_result,
+            taken,
+            deallocate,
+            changed_rows,
+            run_instead,
+            outside_view,
+            set_schema,
+            set_autocommit,
+            set_isolation,
+            set_constraints,
+            all_diagnostics,
             caught,
             find_handler,
             escaped,

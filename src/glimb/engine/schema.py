@@ -4,14 +4,19 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from glimb.engine import resolved as R
 from glimb.engine.binder.routines import RoutineBinder, bind_trigger
 from glimb.engine.catalog import (
+    DEFAULT_SCHEMA,
+    SYSTEM_SCHEMAS,
     CheckInfo,
     ColumnInfo,
+    Domain,
     ForeignKey,
     Index,
     ParameterInfo,
     Routine,
+    Schema,
     Sequence,
     Table,
     Trigger,
@@ -21,8 +26,8 @@ from glimb.engine.conditions import fail
 from glimb.engine.types import BIGINT, Type
 from glimb.engine.values import convert
 from glimb.lang import tree
-from glimb.lang.node import replace, walk
-from glimb.lang.problem import nearest
+from glimb.lang.node import replace, rewrite, walk
+from glimb.lang.problem import ProblemError, nearest
 from glimb.lang.source import Source
 
 if TYPE_CHECKING:
@@ -36,50 +41,146 @@ class Definer:
         self.session = session
         self.source = source
         self.catalog = session.engine.catalog
-        self.binder = RoutineBinder(self.catalog, source)
+        self.binder = RoutineBinder(self.catalog, source, schema=session.schema)
+        self.made: list[Routine | Trigger] = []
+        self.texts: dict[str, str] = {}
+        """Texts of the CHECKs that come from domains, by constraint."""
 
-    def define(self, node: tree.Statement) -> Routine | Trigger | None:
-        """Do it; gives a routine or trigger that has been made."""
+    def define(self, node: tree.Statement) -> list[Routine | Trigger]:
+        """Do it; gives the routines and triggers that have been made, whose bodies are to be looked at."""
         self.session.begin()
         if self.session.read_only:
             fail("25006", "the transaction is READ ONLY")
-        if isinstance(node, tree.CreateTable):
-            self._create_table(node)
-        elif isinstance(node, tree.CreateView):
-            self._create_view(node)
-        elif isinstance(node, tree.CreateRoutine):
-            return self._create_routine(node)
-        elif isinstance(node, tree.AlterTable):
-            self._alter_table(node)
-        elif isinstance(node, tree.CreateTrigger):
-            return self._create_trigger(node)
-        elif isinstance(node, tree.CreateSequence):
-            self._create_sequence(node)
-        elif isinstance(node, tree.AlterSequence):
-            self._restart(node)
+        self._define(node)
+        return self.made
+
+    def _define(self, node: tree.Statement) -> None:
+        getattr(self, _VERBS[type(node)])(node)
+
+    def _new_key(self, space: str, name: tree.Parts, node: tree.Node) -> str:
+        """The key of an object to be made: in the schema that it names, or the current one."""
+        if len(name) > 1:
+            if name[-2] in SYSTEM_SCHEMAS:
+                self.binder.fail("42807", f"schema {name[-2]} cannot be changed", node)
+            return self.binder.key(space, name, node)
+        return f"{self.binder.schema}.{name[0]}" if self.binder.schema else name[0]
+
+    # -- schemas, modules, domains, types
+
+    def _create_schema(self, node: tree.CreateSchema) -> None:
+        """CREATE SCHEMA (clause 11.1), with the objects in it."""
+        name = node.name[-1]
+        if self.catalog.has_schema(name):
+            self.binder.fail("42710", f"schema {name} exists already", node)
+        self._change("schemas", name, Schema(name, "schema"))
+        outer, self.binder.schema = self.binder.schema, name
+        for element in node.elements:
+            self._define(element)
+        self.binder.schema = outer
+
+    def _create_module(self, node: tree.CreateModule) -> None:
+        """CREATE MODULE (9075-4 clause 9.1): routines called by module.routine, and by name among each other."""
+        name = node.name[-1]
+        if self.catalog.has_schema(name):
+            self.binder.fail("42710", f"{self.catalog.schemas[name].kind} {name} exists already", node)
+        self._change("schemas", name, Schema(name, "module"))
+        outer, self.binder.schema = self.binder.schema, name
+        for routine in node.routines:
+            self._create_routine(routine)
+        self.binder.schema = outer
+
+    def _create_domain(self, node: tree.CreateDomain) -> None:
+        key = self._new_key("domains", node.name, node)
+        if key in self.catalog.domains or key in self.catalog.types:
+            self.binder.fail("42710", f"{key} exists already", node)
+        type_ = self.binder.type(node.type)
+        if node.default is not None:
+            self.binder.assign(self.binder.expression(node.default), type_, node.default, "the default")
+        domain = Domain(key, type_, node.default, ())
+        for constraint in node.constraints:
+            domain = self._with_check(domain, constraint)
+        self._change("domains", key, domain)
+
+    def _with_check(self, domain: Domain, node: tree.Constraint) -> Domain:
+        """A domain with one more CHECK."""
+        assert node.condition is not None
+        name = node.name or f"{domain.name}_check{len(domain.checks) + 1 if domain.checks else ''}"
+        if any(c.name == name for c in domain.checks):
+            self.binder.fail("42710", f"constraint {name} is defined twice", node)
+        check = CheckInfo(name, node.condition, " ".join(self.source[node.condition.span].split()))
+        found = Domain(domain.name, domain.type, domain.default, (*domain.checks, check))
+        self.binder.why_no_aggregate = "in CHECK"
+        self.binder.in_domain(R.Const(domain.type, True, None), found)
+        return found
+
+    def _domain(self, name: tree.Parts, node: tree.Node) -> Domain:
+        key = self.binder.key("domains", name, node)
+        found = self.catalog.domains.get(key)
+        if found is None:
+            self.binder.fail("42704", f"there is no domain {key}", node, nearest(key, self.catalog.domains))
+        return found
+
+    def _alter_domain(self, node: tree.AlterDomain) -> None:
+        """Columns of the domain have its constraints from their definition on; a change is for those made later."""
+        domain = self._domain(node.name, node)
+        if node.constraint is not None:
+            domain = self._with_check(domain, node.constraint)
+        elif node.dropped:
+            kept = tuple(c for c in domain.checks if c.name != node.dropped)
+            if len(kept) == len(domain.checks):
+                hint = nearest(node.dropped, [c.name for c in domain.checks])
+                self.binder.fail("42704", f"domain {domain.name} has no constraint {node.dropped}", node, hint)
+            domain = Domain(domain.name, domain.type, domain.default, kept)
         else:
-            assert isinstance(node, tree.Drop)
-            self._drop(node)
-        return None
+            if node.value is not None:
+                self.binder.assign(self.binder.expression(node.value), domain.type, node.value, "the default")
+            domain = Domain(domain.name, domain.type, node.value, domain.checks)
+        self._change("domains", domain.name, domain)
+
+    def _create_type(self, node: tree.CreateType) -> None:
+        """A distinct type (clause 11.51): its values are compared among themselves only."""
+        key = self._new_key("types", node.name, node)
+        if key in self.catalog.types or key in self.catalog.domains:
+            self.binder.fail("42710", f"type {key} exists already", node)
+        source = self.binder.type(node.type)
+        if source.kind in ("distinct", "array", "row"):
+            self.binder.fail("42601", f"a distinct type is made of a built-in type, not of {source}", node)
+        self._change("types", key, Type("distinct", 0, 0, (source,), (key,)))
 
     # -- triggers
 
-    def _create_trigger(self, node: tree.CreateTrigger) -> Trigger:
-        name = node.name[-1]
+    def _create_trigger(self, node: tree.CreateTrigger) -> None:
+        name = self._new_key("triggers", node.name, node)
         if name in self.catalog.triggers:
             self.binder.fail("42710", f"trigger {name} exists already", node)
-        table = self.binder.base_table(node.table, node)
-        for column in node.columns:
-            self.binder._column(table, column, node)
         number = max((t.number for t in self.catalog.triggers.values()), default=0) + 1
-        trigger = Trigger(node, self.source, table, number)
+        if node.timing == "instead":
+            trigger = self._instead_trigger(node, number)
+        else:
+            table = self.binder.base_table(node.table, node)
+            for column in node.columns:
+                self.binder._column(table, column, node)
+            trigger = Trigger(node, self.source, table, number)
+        trigger.name, trigger.schema = name, self.binder.schema
         self._change("triggers", name, trigger)
+        self.made.append(trigger)
+
+    def _instead_trigger(self, node: tree.CreateTrigger, number: int) -> Trigger:
+        """A trigger of a view, whose columns it sees as those of a table."""
+        view = self.binder.relation(node.table, node)
+        if not isinstance(view, View):
+            self.binder.fail("42809", f"{view.name} is no view", node, "BEFORE or AFTER")
+        if not node.each_row or node.columns:
+            self.binder.fail("42601", "an INSTEAD OF trigger is FOR EACH ROW, of all columns", node)
+        columns = [ColumnInfo(c.name, c.type, False, None) for c in self.binder.view_query(view, node).columns]
+        trigger = Trigger(node, self.source, Table(view.name, columns), number)
+        trigger.view = view
         return trigger
 
     # -- sequences
 
     def _create_sequence(self, node: tree.CreateSequence) -> None:
-        name = node.name[-1]
+        name = self._new_key("sequences", node.name, node)
         if name in self.catalog.sequences:
             self.binder.fail("42710", f"sequence {name} exists already", node)
         self._change("sequences", name, self._sequence(name, node.options, BIGINT))
@@ -103,13 +204,22 @@ class Definer:
         return Sequence(name, type_, start, increment, (low, high), options.cycle)
 
     def _restart(self, node: tree.AlterSequence) -> None:
-        sequence = self.catalog.sequences.get(node.name[-1])
+        key = self.binder.key("sequences", node.name, node)
+        sequence = self.catalog.sequences.get(key)
         if sequence is None:
-            self.binder.fail("42704", f"there is no sequence {node.name[-1]}", node)
-        value = sequence.start if node.restart is None else node.restart
-        if not sequence.bounds[0] <= value <= sequence.bounds[1]:
-            self.binder.fail("42601", f"{value} is outside the sequence", node)
-        sequence.next = value
+            self.binder.fail("42704", f"there is no sequence {key}", node, nearest(key, self.catalog.sequences))
+        options, (low, high) = node.options, sequence.bounds
+        given = (
+            sequence.start if options.start is None else options.start,
+            sequence.increment if options.increment is None else options.increment,
+            low if options.minimum is None else options.minimum,
+            high if options.maximum is None else options.maximum,
+        )
+        made = self._sequence(key, replace(options, **dict(zip(_SEQUENCE_FIELDS, given, strict=True))), sequence.type)
+        made.next = (made.start if node.start is None else node.start) if node.restart else sequence.next
+        if not made.bounds[0] <= made.next <= made.bounds[1]:
+            self.binder.fail("42601", f"{made.next} is outside the sequence", node)
+        self._change("sequences", key, made)
 
     def _change(self, space: str, name: str, value: object) -> None:
         self.catalog.change(self.session.log, space, name, value)
@@ -117,15 +227,56 @@ class Definer:
     # -- tables
 
     def _create_table(self, node: tree.CreateTable) -> None:
-        name = node.name[-1]
+        name = self._new_key("relations", node.name, node)
         if name in self.catalog.relations:
             if node.if_absent:
                 return
             self.binder.fail("42710", f"{self.catalog.relations[name].kind} {name} exists already", node)
+        query = None
+        if node.query is not None:
+            query = self.binder.query(node.query)
+            node = self._table_of_query(node, query)
+        node = replace(self._with_likes(node), name=(name,))
         table = self._build_table(node, {})
+        if node.temporary:
+            table.temporary = "preserve" if node.preserve else "delete"
         self._change("relations", name, table)
         for foreign in table.foreign:
             self._listed(foreign.target.referenced, foreign)
+        if query is not None and node.with_data:
+            insert = tree.Insert((name,), (), node.query, span=node.span)
+            self.session.engine.compiler.statement_now(self.session, insert, self.source)
+
+    def _table_of_query(self, node: tree.CreateTable, query: R.Query) -> tree.CreateTable:
+        """CREATE TABLE ... AS: the columns of a query."""
+        names = node.query_columns or tuple(c.name for c in query.columns)
+        if len(names) != len(query.columns):
+            self.binder.fail("42601", f"{len(names)} names for {len(query.columns)} columns", node)
+        columns = []
+        for name, column in zip(names, query.columns, strict=True):
+            if column.type.kind == "null":
+                self.binder.fail("42804", f"column {name} has no type", node, "CAST(NULL AS ...)")
+            columns.append(tree.ColumnDefinition(name, type_name(column.type), span=node.span))
+        return replace(node, columns=tuple(columns))
+
+    def _with_likes(self, node: tree.CreateTable) -> tree.CreateTable:
+        """LIKE table: the columns of another table, with what is included (T171, T173)."""
+        columns = list(node.columns)
+        for like in reversed(node.likes):
+            other = self.binder.base_table(like.table, like)
+            assert other.definition is not None
+            copied = []
+            for column, info in zip(other.definition.columns, other.columns, strict=True):
+                column = replace(column, not_null=info.not_null, constraints=())
+                if "identity" not in like.including:
+                    column = replace(column, identity=None, always=column.always and column.generated is not None)
+                if "defaults" not in like.including:
+                    column = replace(column, default=None)
+                if "generated" not in like.including:
+                    column = replace(column, generated=None, always=column.always and column.identity is not None)
+                copied.append(column)
+            columns[like.position : like.position] = copied
+        return replace(node, columns=tuple(columns), likes=())
 
     def _build_table(self, node: tree.CreateTable, texts: dict[str, str]) -> Table:
         """A table with its columns, keys and constraints; `texts` are those of CHECKs that were there before."""
@@ -135,6 +286,7 @@ class Definer:
                 self.binder.fail("42701", f"column {column.name} is defined twice", node.columns[number])
         table = Table(node.name[-1], columns)
         constraints = [k for c in node.columns for k in c.constraints] + list(node.constraints)
+        constraints += [k for c in node.columns for k in self._domain_checks(c, constraints)]
         order = {"not null": 0, "primary": 0, "unique": 0, "check": 1, "foreign": 2}
         named = [
             self._add_constraint(table, k, texts)
@@ -145,8 +297,29 @@ class Definer:
         bare = tuple(
             replace(c, constraints=(), not_null=i.not_null) for c, i in zip(node.columns, columns, strict=True)
         )
-        table.definition = tree.CreateTable(node.name, bare, tuple(k for k in named if k.kind != "not null"))
+        kept = tuple(k for k in named if k.kind != "not null")
+        table.definition = replace(node, columns=bare, constraints=kept, if_absent=False, query=None)
         return table
+
+    def _domain_checks(self, column: tree.ColumnDefinition, known: list[tree.Constraint]) -> list[tree.Constraint]:
+        """The CHECKs of a column's domain, over the column."""
+        if column.type.fields or column.type.element is not None:
+            return []
+        domain = self.binder.domain(column.type)
+        if domain is None:
+            return []
+        reference = tree.Reference((column.name,), span=column.span)
+        found = []
+        for check in domain.checks:
+            condition = rewrite(
+                check.condition,
+                lambda n: reference if isinstance(n, tree.Reference) and n.parts == ("value",) else None,
+            )
+            name = f"{column.name}_{check.name}"
+            if not any(k.name == name for k in known):
+                found.append(tree.Constraint("check", name, (), condition, span=column.span))
+                self.texts[name] = check.text
+        return found
 
     def _check_generated(self, table: Table) -> None:
         """Generated columns are over the other columns of their row."""
@@ -171,6 +344,9 @@ class Definer:
     def _column(self, node: tree.ColumnDefinition) -> ColumnInfo:
         type_ = self.binder.type(node.type)
         default = node.default
+        domain = self.binder.domain(node.type) if not node.type.fields and node.type.element is None else None
+        if default is None and domain is not None and node.identity is None and node.generated is None:
+            default = domain.default
         if default is not None:
             self.binder.assign(self.binder.expression(default), type_, default, f"column {node.name}")
         kinds = {c.kind for c in node.constraints}
@@ -196,15 +372,17 @@ class Definer:
             self.binder.why_no_aggregate = "in CHECK"
             self.binder.condition(node.condition, "CHECK")
             self.binder.scope = outer
-            text = texts.get(name) or " ".join(self.source[node.condition.span].split())
-            table.checks.append(CheckInfo(name, node.condition, text))
+            text = texts.get(name) or self.texts.get(name) or " ".join(self.source[node.condition.span].split())
+            info = CheckInfo(name, node.condition, text)
+            info.deferrable, info.deferred, info.enforced = node.deferrable, node.deferred, node.enforced
+            table.checks.append(info)
         else:
             self._add_foreign(table, node, name)
         return replace(node, name=name)
 
     def _constraint_name(self, table: Table, node: tree.Constraint) -> str:
         kind = {"primary": "pk", "unique": "key", "check": "check", "foreign": "fk"}[node.kind]
-        name = node.name or "_".join([table.name, *node.columns, kind])
+        name = node.name or "_".join([table.short, *node.columns, kind])
         if node.name and name in table.constraint_names:
             self.binder.fail("42710", f"constraint {name} is defined twice", node)
         number = 1
@@ -220,6 +398,12 @@ class Definer:
 
     def _add_key(self, table: Table, node: tree.Constraint, name: str) -> None:
         index = Index(name, self._positions(table, node.columns, node), True)
+        for position in index.columns:
+            if table.columns[position].type.kind in ("array", "row"):
+                self.binder.fail("42804", f"a key cannot be over {table.columns[position].type}", node)
+        index.deferrable, index.deferred, index.enforced = node.deferrable, node.deferred, node.enforced
+        index.null_key = not node.nulls_distinct
+        index.unique = not (index.deferrable or index.null_key) and index.enforced
         if node.kind == "primary":
             if table.primary is not None:
                 self.binder.fail("42710", f"{table.name} has a primary key already", node)
@@ -231,14 +415,15 @@ class Definer:
             table.indexes.append(index)
 
     def _add_foreign(self, table: Table, node: tree.Constraint, name: str) -> None:
-        target = table if node.target[-1] == table.name else self.binder.base_table(node.target, node)
+        own_key = self.binder.key("relations", node.target, node)
+        target = table if own_key == table.name else self.binder.base_table(node.target, node)
         if node.target_columns:
             wanted = self._positions(target, node.target_columns, node)
         elif target.primary is not None:
             wanted = target.primary.columns
         else:
             self.binder.fail("42830", f"{target.name} has no primary key", node, "name the columns")
-        found = next((i for i in target.indexes if i.unique and sorted(i.columns) == sorted(wanted)), None)
+        found = next((i for i in target.indexes if i.key and sorted(i.columns) == sorted(wanted)), None)
         if found is None or len(wanted) != len(node.columns):
             names = ", ".join(target.columns[c].name for c in wanted)
             self.binder.fail("42830", f"({names}) is no key of {target.name} for {len(node.columns)} columns", node)
@@ -246,10 +431,12 @@ class Definer:
         columns = tuple(own[wanted.index(c)] for c in found.columns)
         for mine, theirs in zip(columns, found.columns, strict=True):
             a, b = table.columns[mine], target.columns[theirs]
-            same = a.type.family == b.type.family and a.type.scale == b.type.scale
+            same = a.type.family == b.type.family and (a.type.scale == b.type.scale or a.type.family != "exact")
             if not same or (a.type.kind == "char") != (b.type.kind == "char"):
                 self.binder.fail("42830", f"{a.name} {a.type} cannot refer to {b.name} {b.type}", node)
         foreign = ForeignKey(name, table, columns, target, (node.on_delete, node.on_update))
+        foreign.match, foreign.enforced = node.match, node.enforced
+        foreign.deferrable, foreign.deferred = node.deferrable, node.deferred
         foreign.target_index = found
         child = next((i for i in table.indexes if i.columns == columns), None)
         if child is None:
@@ -272,16 +459,28 @@ class Definer:
         new = self._build_table(self._altered(old, old.definition, node), {c.name: c.text for c in old.checks})
         for column in new.columns:
             before = old.columns[old.positions[column.name]] if column.name in old.positions else None
-            if before is not None and before.identity is not None:
-                column.identity = before.identity
+            if before is not None and before.identity is not None and column.identity is not None:
+                column.identity = self._same_sequence(before.identity, node, column.name)
         self._change("relations", old.name, new)
         self._move_references(old, new, node)
         self._copy_rows(old, new)
         for trigger in self.catalog.triggers_of(old):
             moved = Trigger(trigger.definition, trigger.source, new, trigger.number)
+            moved.name, moved.schema = trigger.name, trigger.schema
             self._change("triggers", trigger.name, moved)
             bind_trigger(self.catalog, moved)
         self.session.engine.locks.rename(old, new)
+
+    @staticmethod
+    def _same_sequence(sequence: Sequence, node: tree.AlterTable, column: str) -> Sequence:
+        """The sequence of an identity column; RESTART gives it a new one that starts again."""
+        if node.verb != "restart" or node.name != column:
+            return sequence
+        made = Sequence(
+            sequence.name, sequence.type, sequence.start, sequence.increment, sequence.bounds, sequence.cycle
+        )
+        made.next = sequence.start if node.start is None else node.start
+        return made
 
     def _altered(self, table: Table, definition: tree.CreateTable, node: tree.AlterTable) -> tree.CreateTable:
         """The definition with the change."""
@@ -292,6 +491,18 @@ class Definer:
             columns.append(node.column)
         elif node.verb == "add constraint" and node.constraint is not None:
             constraints.append(node.constraint)
+        elif node.verb == "alter constraint" and node.constraint is not None:
+            places = [n for n, k in enumerate(constraints) if k.name == node.name]
+            if not places:
+                hint = nearest(node.name, [k.name for k in constraints])
+                self.binder.fail("42704", f"{table.name} has no constraint {node.name}", node, hint)
+            change = node.constraint
+            constraints[places[0]] = replace(
+                constraints[places[0]],
+                enforced=change.enforced,
+                deferrable=change.deferrable,
+                deferred=change.deferred,
+            )
         elif node.verb == "drop constraint":
             kept = [k for k in constraints if k.name != node.name]
             if len(kept) == len(constraints):
@@ -308,13 +519,21 @@ class Definer:
                 columns[position] = self._altered_column(columns[position], node)
         if not columns:
             self.binder.fail("42601", "a table needs at least one column", node)
-        return tree.CreateTable(definition.name, tuple(columns), tuple(constraints))
+        return replace(definition, columns=tuple(columns), constraints=tuple(constraints))
 
     def _altered_column(self, column: tree.ColumnDefinition, node: tree.AlterTable) -> tree.ColumnDefinition:
         if node.verb in ("set default", "drop default"):
             return replace(column, default=node.value)
         if node.verb in ("set not null", "drop not null"):
             return replace(column, not_null=node.verb == "set not null")
+        if node.verb in ("restart", "drop identity"):
+            if column.identity is None:
+                self.binder.fail("42704", f"column {column.name} is no identity column", node)
+            return column if node.verb == "restart" else replace(column, identity=None, always=False)
+        if node.verb == "drop expression":
+            if column.generated is None:
+                self.binder.fail("42704", f"column {column.name} is not generated", node)
+            return replace(column, generated=None, always=False)
         return replace(column, type=node.type)
 
     def _check_unused(
@@ -332,15 +551,15 @@ class Definer:
             self._listed(foreign.target.referenced, foreign)
         for foreign in [f for f in old.referenced if f.table is not old]:
             names = [old.columns[c].name for c in foreign.target_index.columns]
-            found = next(
-                (i for i in new.indexes if i.unique and [new.columns[c].name for c in i.columns] == names), None
-            )
+            found = next((i for i in new.indexes if i.key and [new.columns[c].name for c in i.columns] == names), None)
             if found is None:
                 self.binder.fail("42893", f"{foreign.table.name} refers to this key of {old.name}", node)
             moved = ForeignKey(
                 foreign.name, foreign.table, foreign.columns, new, (foreign.on_delete, foreign.on_update)
             )
             moved.target_index, moved.child_index = found, foreign.child_index
+            moved.match, moved.enforced = foreign.match, foreign.enforced
+            moved.deferrable, moved.deferred = foreign.deferrable, foreign.deferred
             self._unrefer(foreign.table.foreign, foreign)
             self._listed(foreign.table.foreign, moved)
             self._listed(new.referenced, moved)
@@ -363,10 +582,14 @@ class Definer:
             check(session, 1, made)
             for index in new.indexes:
                 key = index.get_key(made)
-                if index.unique and not index.has_null(key) and key in index.map:
+                if index.key and index.enforced and not index.has_null(key) and key in index.map:
                     fail("23505", f"{new.name} has several rows with one key ({index.name})")
             new.put(row[-1], None, made)
-        for foreign in new.foreign:
+        for number, condition in enumerate(new.checks):
+            if condition.deferrable and condition.enforced:
+                for made in new.scan():
+                    compiler.check_code(new, number)(session, 1, made)
+        for foreign in [f for f in new.foreign if f.enforced]:
             for made in new.scan():
                 key = foreign.child_index.get_key(made)
                 if not foreign.child_index.has_null(key) and key not in foreign.target_index.map:
@@ -375,17 +598,23 @@ class Definer:
     # -- views and routines
 
     def _create_view(self, node: tree.CreateView) -> None:
-        name = node.name[-1]
+        name = self._new_key("relations", node.name, node)
         existing = self.catalog.relations.get(name)
         if existing is not None and not (node.replace and isinstance(existing, View)):
             self.binder.fail("42710", f"{existing.kind} {name} exists already", node)
-        view = View(name, node.columns, node.query, self.source)
+        view = View(name, node.columns, node.query, self.source, self.binder.schema, node.check)
+        view.recursive = node.recursive
         self.binder.view_query(view, node)
+        if node.check:
+            self.binder.change_target((name,), "", node, view)
         self._change("relations", name, view)
 
-    def _create_routine(self, node: tree.CreateRoutine) -> Routine:
+    def _create_routine(self, node: tree.CreateRoutine) -> None:
         routine = self.make_routine(node)
-        group = self.catalog.routines.get(routine.name, ())
+        routine.schema = self.binder.schema if len(node.name) == 1 else node.name[-2]
+        routine.schema = "" if routine.schema == DEFAULT_SCHEMA else routine.schema
+        routine.key = self._new_key("routines", node.name, node)
+        group = self.catalog.routines.get(routine.key, ())
         types = [p.type for p in routine.parameters]
         same = [r for r in group if [p.type for p in r.parameters] == types]
         if same and not node.replace:
@@ -395,8 +624,45 @@ class Definer:
         if group and group[0].kind != routine.kind:
             self.binder.fail("42710", f"{routine.name} is a {group[0].kind_word} already", node)
         kept = tuple(r for r in group if r not in same)
-        self._change("routines", routine.name, (*kept, routine))
-        return routine
+        self._change("routines", routine.key, (*kept, routine))
+        self.made.append(routine)
+
+    def _alter_routine(self, node: tree.AlterRoutine) -> None:
+        """ALTER FUNCTION, PROCEDURE, ROUTINE (clause 11.61): other characteristics."""
+        old = self._routine_named(node.kind, node.name, node.types, False, node)
+        changes: dict[str, object] = {"replace": True}
+        if node.deterministic is not None:
+            changes["deterministic"] = node.deterministic
+        if node.access:
+            changes["access"] = node.access
+        if node.result_sets is not None:
+            changes["result_sets"] = node.result_sets
+        definition = replace(old.definition, **changes)
+        new = Routine(definition, old.source, old.parameters, old.returns, old.table)
+        new.schema, new.key = old.schema, old.key
+        group = tuple(new if r is old else r for r in self.catalog.routines[old.key])
+        self._change("routines", old.key, group)
+        self.made.append(new)
+
+    def _routine_named(
+        self, kind: str, name: tree.Parts, types: tuple[tree.TypeName, ...] | None, specific: bool, node: tree.Node
+    ) -> Routine:
+        """The one routine that a name means, with the types of its parameters where there are several."""
+        if specific:
+            found = [r for r in self.catalog.all_routines() if r.definition.specific == name[-1]]
+        else:
+            found = list(self.catalog.routines.get(self.binder.key("routines", name, node), ()))
+        found = [r for r in found if kind in ("routine", r.kind)]
+        if types is not None:
+            wanted = [self.binder.type(t) for t in types]
+            found = [r for r in found if [p.type for p in r.parameters] == wanted]
+        if not found:
+            known = [n for n, g in self.catalog.routines.items() if kind in ("routine", g[0].kind)]
+            self.binder.fail("42704", f"there is no {kind} {name[-1]}", node, nearest(name[-1], known))
+        if len(found) > 1:
+            ways = ", ".join(r.signature for r in found)
+            self.binder.fail("42725", f"there are several: {ways}", node, "name the types of the parameters")
+        return found[0]
 
     def make_routine(self, node: tree.CreateRoutine) -> Routine:
         """The routine of a definition, with the types of its parameters; its body is not yet looked at."""
@@ -415,25 +681,96 @@ class Definer:
     # -- DROP
 
     def _drop(self, node: tree.Drop) -> None:
-        name = node.name[-1]
-        if node.kind in ("sequence", "trigger"):
-            if name in getattr(self.catalog, f"{node.kind}s"):
-                self._change(f"{node.kind}s", name, None)
-            elif not node.if_exists:
-                self.binder.fail("42704", f"there is no {node.kind} {name}", node)
-            return
         if node.kind in ("table", "view"):
-            self._drop_relation(node, name)
-            return
-        group = self.catalog.routines.get(name, ())
-        found = tuple(r for r in group if node.kind in ("routine", r.kind))
-        if not found:
+            self._drop_relation(node, self.binder.key("relations", node.name, node))
+        elif node.kind in ("function", "procedure", "routine"):
+            self._drop_routine(node)
+        elif node.kind in ("schema", "module"):
+            self._drop_schema(node)
+        else:
+            self._drop_plain(node)
+
+    def _drop_plain(self, node: tree.Drop) -> None:
+        """DROP of a sequence, trigger, domain or type."""
+        space = f"{node.kind}s"
+        key = self.binder.key(space, node.name, node)
+        objects = getattr(self.catalog, space)
+        if key not in objects:
             if node.if_exists:
                 return
-            self.binder.fail("42704", f"there is no {node.kind} {name}", node)
-        if len(found) > 1:
-            self.binder.fail("42725", f"there are several: {', '.join(r.signature for r in found)}", node)
-        self._change("routines", name, tuple(r for r in group if r not in found) or None)
+            self.binder.fail("42704", f"there is no {node.kind} {key}", node, nearest(key, objects))
+        users = self._type_users(objects[key], key) if node.kind in ("type", "domain") else []
+        if users and not (node.cascade and node.kind == "domain"):
+            self.binder.fail("42893", f"{key} is used by {', '.join(users)}", node)
+        self._change(space, key, None)
+
+    def _type_users(self, dropped: object, name: str) -> list[str]:
+        """Tables and routines that use a distinct type or a domain."""
+        users = []
+        for table in self.catalog.tables():
+            definition = table.definition
+            used = (
+                any(isinstance(n, tree.TypeName) and n.name == name for n in walk(definition)) if definition else False
+            )
+            if used:
+                users.append(table.name)
+        for routine in self.catalog.all_routines():
+            if any(isinstance(n, tree.TypeName) and n.name == name for n in walk(routine.definition)):
+                users.append(routine.name)
+        return users
+
+    def _drop_routine(self, node: tree.Drop) -> None:
+        try:
+            found = self._routine_named(node.kind, node.name, node.types, node.specific, node)
+        except ProblemError as error:
+            if node.if_exists and error.problems[0].sqlstate == "42704":
+                return
+            raise
+        users = self._routine_users(found)
+        if users and not node.cascade:
+            self.binder.fail("42893", f"{found.name} is used by {', '.join(users)}", node)
+        group = self.catalog.routines[found.key]
+        self._change("routines", found.key, tuple(r for r in group if r is not found) or None)
+
+    def _routine_users(self, routine: Routine) -> list[str]:
+        """Tables, views and triggers that call a routine: what would break at once. Routines are looked at when they
+        run."""
+        if len(self.catalog.routines[routine.key]) > 1:
+            return []
+        users: list[str] = []
+        for relation in self.catalog.relations.values():
+            text: object = relation.query if isinstance(relation, View) else relation.definition
+            if any(isinstance(n, tree.FunctionCall) and n.name[-1] == routine.name for n in walk(text)):
+                users.append(relation.name)
+        return sorted(users)
+
+    def _drop_schema(self, node: tree.Drop) -> None:
+        """DROP SCHEMA name CASCADE | RESTRICT, DROP MODULE."""
+        name = node.name[-1]
+        found = self.catalog.schemas.get(name)
+        if found is None or found.kind != node.kind:
+            if node.if_exists and found is None:
+                return
+            known = [n for n, s in self.catalog.schemas.items() if s.kind == node.kind]
+            self.binder.fail("3F000", f"there is no {node.kind} {name}", node, nearest(name, known))
+        inside = [
+            (space, key)
+            for space in ("triggers", "relations", "routines", "sequences", "domains", "types")
+            for key in getattr(self.catalog, space)
+            if key.startswith(f"{name}.")
+        ]
+        if inside and not node.cascade and node.kind == "schema":
+            shown = ", ".join(key for _, key in inside[:5])
+            self.binder.fail("42893", f"schema {name} holds {shown}", node, "DROP SCHEMA ... CASCADE")
+        for space, key in inside:
+            existing = getattr(self.catalog, space).get(key)
+            if space == "relations" and existing is not None:
+                self._drop_relation(tree.Drop(existing.kind, (key,), False, True, span=node.span), key)
+            elif existing is not None:
+                self._change(space, key, None)
+        if self.session.schema == name:
+            self.session.schema = ""
+        self._change("schemas", name, None)
 
     def _drop_relation(self, node: tree.Drop, name: str) -> None:
         existing = self.catalog.relations.get(name)
@@ -445,6 +782,8 @@ class Definer:
         users = self._users(name, existing)
         if users and not node.cascade:
             self.binder.fail("42893", f"{name} is used by {', '.join(users)}", node, "DROP ... CASCADE drops them too")
+        for trigger in [t for t in self.catalog.triggers.values() if t.view is existing]:
+            self._change("triggers", trigger.name, None)
         if isinstance(existing, Table):
             for child in [f for f in existing.referenced if f.table is not existing]:
                 self._unrefer(child.table.foreign, child)
@@ -454,7 +793,7 @@ class Definer:
                 self._change("triggers", trigger.name, None)
         for user in users:
             if isinstance(self.catalog.relations.get(user), View):
-                self._drop(tree.Drop("view", (user,), False, True, span=node.span))
+                self._drop_relation(tree.Drop("view", (user,), False, True, span=node.span), user)
         self._change("relations", name, None)
 
     def _unrefer(self, keys: list[ForeignKey], key: ForeignKey) -> None:
@@ -466,7 +805,8 @@ class Definer:
         users = []
         for other in self.catalog.relations.values():
             if isinstance(other, View) and other is not dropped:
-                if any(isinstance(n, tree.TableName) and n.name[-1] == name for n in walk(other.query)):
+                short = name.rpartition(".")[2]
+                if any(isinstance(n, tree.TableName) and n.name[-1] == short for n in walk(other.query)):
                     users.append(other.name)
         if isinstance(dropped, Table):
             users += [f.table.name for f in dropped.referenced if f.table is not dropped]
@@ -481,6 +821,40 @@ def _names(expression: tree.Expression, column: str) -> bool:
 def _uses(constraint: tree.Constraint, column: str) -> bool:
     """Whether a constraint is about a column."""
     return column in constraint.columns or (constraint.condition is not None and _names(constraint.condition, column))
+
+
+def type_name(type_: Type) -> tree.TypeName:
+    """A type as it would be written."""
+    if type_.kind == "array":
+        return tree.TypeName("array", (type_.size,), type_name(type_.parts[0]))
+    if type_.kind == "row":
+        fields = (tree.ResultColumn(n, type_name(t)) for n, t in zip(type_.names, type_.parts, strict=True))
+        return tree.TypeName("row", (), None, tuple(fields))
+    if type_.kind in ("months", "micros"):
+        return tree.TypeName(str(type_).lower())
+    if type_.kind == "distinct":
+        return tree.TypeName(type_.names[0])
+    arguments = {"decimal": (type_.size, type_.scale)}.get(type_.kind, (type_.size,) if type_.size else ())
+    return tree.TypeName(type_.kind, arguments)
+
+
+_SEQUENCE_FIELDS = ("start", "increment", "minimum", "maximum")
+_VERBS: dict[type, str] = {
+    tree.CreateTable: "_create_table",
+    tree.CreateView: "_create_view",
+    tree.CreateRoutine: "_create_routine",
+    tree.AlterRoutine: "_alter_routine",
+    tree.AlterTable: "_alter_table",
+    tree.CreateTrigger: "_create_trigger",
+    tree.CreateSequence: "_create_sequence",
+    tree.AlterSequence: "_restart",
+    tree.CreateSchema: "_create_schema",
+    tree.CreateModule: "_create_module",
+    tree.CreateDomain: "_create_domain",
+    tree.AlterDomain: "_alter_domain",
+    tree.CreateType: "_create_type",
+    tree.Drop: "_drop",
+}
 
 
 class _Listed:

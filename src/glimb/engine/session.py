@@ -12,12 +12,16 @@ from typing import TYPE_CHECKING, Any
 
 from greenlet import greenlet
 
-from glimb.engine.catalog import EMPTY, SHARED, Entry, Index, Row, Table
+from glimb.engine.catalog import DEFAULT_SCHEMA, EMPTY, SHARED, Entry, Index, Row, Table
 from glimb.engine.conditions import Condition, fail
 from glimb.engine.locks import Resource, Wait
 
 if TYPE_CHECKING:
     from glimb.engine.engine import Engine
+    from glimb.engine.outcome import ResultColumn
+    from glimb.engine.runtime import Cursor
+    from glimb.lang.source import Source
+    from glimb.lang.tree import Statement
 
 FOREVER = 1 << 62
 
@@ -100,11 +104,27 @@ class Session:
         self.row_count = 0
         self.last_condition: Condition | None = None
         self.notes: list[str] = []
+        self.told: list[str] = []
+        """All notes of the session, the first thousand."""
         self.events: list[str] = []
         self.atomic = 0
         self.trace: list[Any] = []
         self.stop: Condition | None = None
-        self.cursors: list[Any] = []
+        self.cursors: list[Cursor] = []
+        self.returning: list[Cursor] = []
+        """Cursors WITH RETURN that have been opened, in that order."""
+        self.more_results: list[tuple[tuple[ResultColumn, ...], list[Row]]] = []
+        """Result sets of a CALL behind its first."""
+        self.prepared: dict[str | None, tuple[Statement, Source]] = {}
+        self.schema = ""
+        """The current schema; empty for the project's own."""
+        self.access = 3
+        """What the routine that runs may do, for dynamic statements (a position in ACCESS)."""
+        self.committed = self.rolled_back = 0
+        self.modes: dict[str, bool] = {}
+        """Constraints whose check SET CONSTRAINTS has deferred (or not); empty key: all."""
+        self.pending: dict[tuple[Any, ...], Callable[[], None]] = {}
+        """Deferred checks, by what they are about."""
         self.moment = engine.clock
         self.depth_limit = engine.limits.depth
         self.round_limit = engine.limits.rounds
@@ -132,6 +152,9 @@ class Session:
     def now(self) -> datetime:
         """CURRENT_TIMESTAMP: it stands still within a statement."""
         return self.moment
+
+    def current_schema(self) -> str:
+        return self.schema or DEFAULT_SCHEMA
 
     # -- budgets
 
@@ -168,17 +191,60 @@ class Session:
         self._mark = len(self.log)
         self.stop = None
         self.moment = self.engine.clock
+        self.returning, self.more_results = [], []
+        self.access = 3
 
     def entries(self) -> list[Entry]:
         """Log entries of the current statement, those it has committed included."""
         return self._marks + self.log[self._mark :]
 
     def commit(self) -> None:
+        self._check_deferred()
+        self._empty_temporary()
         self._marks += self.log[self._mark :]
+        self.committed += self.active
         self.engine.keep(self)
         self._finish("commit")
 
+    def _check_deferred(self) -> None:
+        """Deferred constraints are checked at COMMIT; one that is not met rolls the transaction back (40002)."""
+        try:
+            self.check_pending(())
+        except Condition as condition:
+            self.rollback()
+            message = f"rolled back: {condition.message}"
+            raise Condition("40002", message, condition.items) from None
+
+    def check_pending(self, names: tuple[str, ...]) -> None:
+        """Do the deferred checks of these constraints, or of all."""
+        due = [key for key in self.pending if not names or key[0] in names]
+        for key in due:
+            self.pending[key]()
+        for key in due:
+            self.pending.pop(key, None)
+
+    def is_deferred(self, constraint: Any) -> bool:
+        """Whether a constraint is checked at the end of the transaction only."""
+        if not constraint.deferrable:
+            return False
+        chosen: bool = self.modes.get(constraint.name, self.modes.get("", constraint.deferred))
+        return chosen
+
+    def set_constraints(self, names: tuple[str, ...], deferred: bool) -> None:
+        if not deferred:
+            self.check_pending(names)
+        if not names:
+            self.modes.clear()
+        self.modes.update(dict.fromkeys(names or ("",), deferred))
+
+    def _empty_temporary(self) -> None:
+        """ON COMMIT DELETE ROWS."""
+        for table in [t for t in self.written if t.temporary == "delete"]:
+            for row in list(table.scan()):
+                self.change(table, row[-1], row, None)
+
     def rollback(self) -> None:
+        self.rolled_back += self.active
         self.undo_to(0)
         self._finish("rollback")
 
@@ -191,9 +257,12 @@ class Session:
         self.savepoints = []
         self.snapshot = FOREVER
         self.read_only = False
+        self.modes, self.pending = {}, {}
+        kept = [c for c in self.cursors if c.kind.hold and event == "commit"]
         for cursor in self.cursors:
-            cursor.is_open = False
-        self.cursors = []
+            if cursor not in kept:
+                cursor.is_open = False
+        self.cursors = kept
         self.engine.release(self, list(self.held))
 
     def undo_to(self, mark: int) -> None:
@@ -273,6 +342,11 @@ class Session:
         if ended is not None:
             engine.wake(engine.locks.withdraw(self, resource))
             raise ended
+
+    def lock_table(self, table: Table, mode: str, wait: float | None = None) -> None:
+        """A lock on a whole table."""
+        self.begin()
+        self.lock((table, None), mode)
 
     def lock_row(self, table: Table, row: Row) -> bool:
         """An X lock on a row, by its key."""

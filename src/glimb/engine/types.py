@@ -2,7 +2,8 @@
 
 How values are held at run time: integers as int; DECIMAL(p,s) as int scaled by 10**s (exact, and faster than
 decimal.Decimal); REAL and DOUBLE as float; texts as str; BINARY as bytes; BOOLEAN as bool; DATE, TIME, TIMESTAMP as
-datetime objects; intervals as int (months, or microseconds); NULL as None.
+datetime objects; intervals as int (months, or microseconds); arrays and rows as tuples; a value of a distinct type as
+one of its source type; NULL as None.
 """
 
 from __future__ import annotations
@@ -33,25 +34,31 @@ _FAMILIES = {
     "months": "months",
     "micros": "micros",
     "null": "null",
+    "array": "array",
+    "row": "row",
 }
+MAX_CARDINALITY = 100_000
 
 
 class Type(NamedTuple):
     """A data type. `size` is a length in characters, decimal digits, or the number of the first interval field;
-    `scale` the digits behind the point, or the number of the last interval field."""
+    `scale` the digits behind the point, or the number of the last interval field. `parts` are the element type of an
+    array (with `size` elements at most), the types of a row's fields (`names`), or the source of a distinct type."""
 
     kind: str
     size: int = 0
     scale: int = 0
+    parts: tuple[Type, ...] = ()
+    names: tuple[str, ...] = ()
 
     @property
     def family(self) -> str:
         """Types of one family can be compared and assigned to each other."""
-        return _FAMILIES[self.kind]
+        return _FAMILIES.get(self.kind) or f"distinct {self.names[0]}"
 
     @property
     def is_number(self) -> bool:
-        return _FAMILIES[self.kind] in ("exact", "approximate")
+        return _FAMILIES.get(self.kind) in ("exact", "approximate")
 
     @property
     def is_integer(self) -> bool:
@@ -73,7 +80,11 @@ class Type(NamedTuple):
         if self.kind in ("months", "micros"):
             first, last = INTERVAL_FIELDS[self.size].upper(), INTERVAL_FIELDS[self.scale].upper()
             return f"INTERVAL {first}" + (f" TO {last}" if first != last else "")
-        return self.kind.upper()
+        if self.kind == "array":
+            return f"{self.parts[0]} ARRAY[{self.size}]"
+        if self.kind == "row":
+            return f"ROW({', '.join(f'{n} {t}' for n, t in zip(self.names, self.parts, strict=True))})"
+        return self.names[0] if self.kind == "distinct" else self.kind.upper()
 
 
 INTEGER, BIGINT = Type("integer"), Type("bigint")
@@ -121,11 +132,33 @@ def common(left: Type, right: Type) -> Type | None:
         return Type(kind, max(left.size, right.size))
     if left.family == right.family == "bytes":
         return BLOB if "blob" in (left.kind, right.kind) else Type("varbinary", max(left.size, right.size))
+    if left.kind == right.kind and left.kind in ("array", "row"):
+        return _common_parts(left, right)
     if left.family == right.family:
         if left.family in ("months", "micros"):
             return Type(left.kind, min(left.size, right.size), max(left.scale, right.scale))
         return left
     return None
+
+
+def _common_parts(left: Type, right: Type) -> Type | None:
+    """Of arrays and of rows with as many fields: their parts are combined; of one representation, or not at all."""
+    if len(left.parts) != len(right.parts):
+        return None
+    parts = [common(a, b) for a, b in zip(left.parts, right.parts, strict=True)]
+    if any(p is None for p in parts):
+        return None
+    return Type(left.kind, max(left.size, right.size), 0, tuple(p for p in parts if p is not None), left.names)
+
+
+def array(element: Type, size: int = MAX_CARDINALITY) -> Type:
+    """An array of at most `size` elements."""
+    return Type("array", max(1, min(size, MAX_CARDINALITY)), 0, (element,))
+
+
+def source_of(type_: Type) -> Type:
+    """The type that a distinct type is made of; any other type itself."""
+    return type_.parts[0] if type_.kind == "distinct" else type_
 
 
 def _common_number(left: Type, right: Type) -> Type:
@@ -158,6 +191,9 @@ def arithmetic(sign: str, left: Type, right: Type) -> Type:
 def assignable(source: Type, target: Type) -> bool:
     """Whether a value may be assigned without CAST (clause 9.2): numbers among each other, texts among each other,
     otherwise the same family; a DATE may become a TIMESTAMP."""
+    if source.kind == target.kind and source.kind in ("array", "row"):
+        pairs = zip(source.parts, target.parts, strict=False)
+        return len(source.parts) == len(target.parts) and all(assignable(a, b) for a, b in pairs)
     if source.kind == "null" or source.family == target.family:
         return True
     if source.family == "date" and target.family == "timestamp":
@@ -167,7 +203,16 @@ def assignable(source: Type, target: Type) -> bool:
 
 def castable(source: Type, target: Type) -> bool:
     """Whether CAST between the two is defined (clause 6.13)."""
+    if "distinct" in (source.kind, target.kind) and source.family != target.family:
+        return assignable(source_of(source), source_of(target)) and source.kind != target.kind
+    if "array" in (source.kind, target.kind) or "row" in (source.kind, target.kind):
+        pairs = zip(source.parts, target.parts, strict=False)
+        return (
+            source.kind == target.kind
+            and len(source.parts) == len(target.parts)
+            and all(castable(a, b) for a, b in pairs)
+        )
     if assignable(source, target) or source.family == "text" or target.family == "text":
         return True
-    pairs = {("timestamp", "date"), ("timestamp", "time"), ("exact", "micros"), ("exact", "months")}
-    return (source.family, target.family) in pairs | {("micros", "exact"), ("months", "exact")}
+    allowed = {("timestamp", "date"), ("timestamp", "time"), ("exact", "micros"), ("exact", "months")}
+    return (source.family, target.family) in allowed | {("micros", "exact"), ("months", "exact")}

@@ -265,6 +265,16 @@ def days_between(left: date, right: date) -> int:
     return left.toordinal() - right.toordinal()
 
 
+def months_between(left: date, right: date, years: bool) -> int:
+    """Whole months (or years, as months) from `right` to `left`, toward zero."""
+    months = (left.year - right.year) * 12 + left.month - right.month
+    if months > 0 and left.day < right.day:
+        months -= 1
+    elif months < 0 and left.day > right.day:
+        months += 1
+    return divide(months, 12) * 12 if years else months
+
+
 def micros_between(left: Any, right: Any) -> int:
     """Microseconds from `right` to `left`, both timestamps or both times."""
     if isinstance(left, time):
@@ -278,7 +288,10 @@ def micros_between(left: Any, right: Any) -> int:
 
 def text_of(value: Any, type_: Type) -> str:
     """A value, not NULL, as CAST to a text gives it."""
+    type_ = T.source_of(type_)
     kind = type_.kind
+    if kind in ("array", "row"):
+        return parts_text(value, type_)
     if kind == "decimal":
         return scaled_to_text(value, type_.scale)
     if kind in ("double", "real"):
@@ -294,10 +307,18 @@ def text_of(value: Any, type_: Type) -> str:
     return value.isoformat() if isinstance(value, date | time) else str(value)
 
 
+def parts_text(value: tuple[Any, ...], type_: Type) -> str:
+    """An array or a row as its constructor would be written."""
+    types = type_.parts * len(value) if type_.kind == "array" else type_.parts
+    inner = ", ".join(literal_of(v, t) for v, t in zip(value, types, strict=True))
+    return f"ARRAY[{inner}]" if type_.kind == "array" else f"ROW({inner})"
+
+
 def literal_of(value: Any, type_: Type) -> str:
     """A value as it would be written in SQL: texts quoted, NULL as NULL, dates with their word."""
     if value is None:
         return "NULL"
+    type_ = T.source_of(type_)
     text = text_of(value, type_)
     if type_.family in ("text", "bytes"):
         quoted = "'" + text.replace("'", "''") + "'"
@@ -311,8 +332,13 @@ def literal_of(value: Any, type_: Type) -> str:
 
 def plain_of(value: Any, type_: Type) -> Any:
     """A value for JSON: integers, doubles and booleans as they are, everything else as text, NULL as None."""
+    type_ = T.source_of(type_)
     if value is None or type_.is_integer or type_.kind in ("boolean", "double", "real"):
         return value
+    if type_.kind == "array":
+        return [plain_of(v, type_.parts[0]) for v in value]
+    if type_.kind == "row":
+        return {n: plain_of(v, t) for n, v, t in zip(type_.names, value, type_.parts, strict=True)}
     return text_of(value, type_)
 
 
@@ -320,6 +346,9 @@ def convert(value: Any, source: Type, target: Type, explicit: bool = True) -> An
     """CAST one value. An assignment (`explicit` False) refuses to cut text."""
     if value is None or source.kind == "null":
         return None
+    source, target = T.source_of(source), T.source_of(target)
+    if target.kind in ("array", "row"):
+        return _to_parts(value, source, target, explicit)
     if target.family == "exact":
         return _to_exact(value, source, target)
     if target.family == "approximate":
@@ -334,6 +363,17 @@ def convert(value: Any, source: Type, target: Type, explicit: bool = True) -> An
     if target.kind == "boolean":
         return text_to_boolean(value) if source.family == "text" else value
     return _to_moment(value, source, target)
+
+
+def _to_parts(value: tuple[Any, ...], source: Type, target: Type, explicit: bool) -> tuple[Any, ...]:
+    """An array or a row, part by part; 2202F when an array has more elements than its target holds."""
+    if target.kind == "row":
+        return tuple(convert(v, a, b, explicit) for v, a, b in zip(value, source.parts, target.parts, strict=True))
+    if len(value) > target.size:
+        if not explicit and any(v is not None for v in value[target.size :]):
+            fail("2202F", f"{len(value)} elements do not fit {target}")
+        value = value[: target.size]
+    return tuple(convert(v, source.parts[0], target.parts[0], explicit) for v in value)
 
 
 def _to_exact(value: Any, source: Type, target: Type) -> int:

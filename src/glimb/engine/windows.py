@@ -8,7 +8,7 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from glimb.engine.conditions import fail
-from glimb.engine.functions import PICKS, RANKS, average, sort_rows
+from glimb.engine.functions import PICKS, RANKS, STATISTICS, average, sort_rows, spread
 from glimb.engine.types import Type
 from glimb.engine.values import check_decimal, check_float, check_integer, moved
 
@@ -28,6 +28,9 @@ class WindowSpecification(NamedTuple):
     end: tuple[str, int]
     type: Type
     argument_type: Type
+    exclude: str = ""
+    ignore_nulls: bool = False
+    from_last: bool = False
 
 
 def window_values(rows: list[Row], spec: WindowSpecification) -> list[Any]:
@@ -55,8 +58,51 @@ def _over_partition(members: list[Row], spec: WindowSpecification) -> list[Any]:
         return _neighbours(members, spec)
     frames = _frames(members, spec, starts)
     if spec.function in PICKS:
+        if spec.ignore_nulls or spec.from_last or spec.exclude:
+            inside = _inside(frames, starts, spec)
+            return [_pick_from(members, spec, row, places) for row, places in zip(members, inside, strict=True)]
         return [_pick(members, spec, row, frame) for row, frame in zip(members, frames, strict=True)]
+    if spec.exclude:
+        values = [_counted(row, spec) for row in members]
+        compute, keep = _COMPUTE[spec.function], spec.function == "array_agg"
+        return [
+            compute([values[p] for p in places if keep or values[p] is not None], spec)
+            for places in _inside(frames, starts, spec)
+        ]
     return _aggregates(members, spec, frames)
+
+
+def _inside(frames: list[tuple[int, int]], starts: list[int], spec: WindowSpecification) -> list[list[int]]:
+    """For every row the positions of its frame that EXCLUDE leaves."""
+    ends = _peer_ends(starts)
+    inside = []
+    for number, (first, last) in enumerate(frames):
+        peers = range(starts[number], ends[number])
+        if spec.exclude == "current row":
+            out: set[int] = {number}
+        elif spec.exclude == "group":
+            out = set(peers)
+        else:
+            out = set(peers) - {number} if spec.exclude == "ties" else set()
+        inside.append([p for p in range(first, last) if p not in out])
+    return inside
+
+
+def _pick_from(members: list[Row], spec: WindowSpecification, row: Row, places: list[int]) -> Any:
+    """FIRST_VALUE, LAST_VALUE, NTH_VALUE where not every row of the frame counts, or counting starts at its end."""
+    values = [members[p][spec.arguments[0]] for p in places]
+    if spec.ignore_nulls:
+        values = [v for v in values if v is not None]
+    at = 1
+    if spec.function == "nth_value":
+        at = row[spec.arguments[1]]
+        if at is None:
+            return None
+        if at < 1:
+            fail("22016", f"NTH_VALUE takes a number above 0, not {at}")
+    if spec.function == "last_value" or spec.from_last:
+        values.reverse()
+    return values[at - 1] if at <= len(values) else None
 
 
 def _peer_starts(members: list[Row], spec: WindowSpecification) -> list[int]:
@@ -125,6 +171,13 @@ def _neighbours(members: list[Row], spec: WindowSpecification) -> list[Any]:
         if offset < 0:
             fail("22016", f"{spec.function.upper()} takes an offset of 0 or more, not {offset}")
         at = number + sign * offset
+        if spec.ignore_nulls and offset:
+            seen = [
+                p
+                for p in (range(number - 1, -1, -1) if sign < 0 else range(number + 1, len(members)))
+                if members[p][spec.arguments[0]] is not None
+            ]
+            at = seen[offset - 1] if offset <= len(seen) else -1
         if 0 <= at < len(members):
             values.append(members[at][spec.arguments[0]])
         else:
@@ -251,6 +304,8 @@ def _aggregates(members: list[Row], spec: WindowSpecification, frames: list[tupl
     """A set function over every frame. Frames that only grow are summed up as they do."""
     values = [_counted(row, spec) for row in members]
     compute = _COMPUTE[spec.function]
+    if spec.function == "array_agg":
+        return [tuple(values[start:end]) if end > start else None for start, end in frames]
     if all(frame == frames[0] for frame in frames):
         start, end = frames[0]
         return [compute([v for v in values[start:end] if v is not None], spec)] * len(members)
@@ -293,7 +348,13 @@ def _average(values: list[Any], spec: WindowSpecification) -> Any:
     return average(values, shift if spec.type.family == "exact" else 0)
 
 
+def _spread(values: list[Any], spec: WindowSpecification) -> Any:
+    return spread(values, spec.function)
+
+
 _COMPUTE: dict[str, Callable[[list[Any], WindowSpecification], Any]] = {
+    **dict.fromkeys(STATISTICS, _spread),
+    "array_agg": lambda values, spec: tuple(values) or None,
     "count": lambda values, spec: len(values),
     "sum": lambda values, spec: _checked(sum(values), spec) if values else None,
     "avg": _average,

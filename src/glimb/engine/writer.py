@@ -6,7 +6,8 @@ foreign keys at the end of the statement, cascades with the rows that cause them
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from functools import partial
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine.catalog import ForeignKey, Index, Row, Table, Trigger
@@ -31,11 +32,15 @@ class Writer:
         self.count = 0
         self.added: list[tuple[Table, Row]] = []
         self.removed: list[tuple[Table, Row, Row | None]] = []
+        self.keyed: list[tuple[Table, Index, Row]] = []
+        """Rows whose keys are looked at when all rows have changed."""
         self.fired: list[tuple[Table, str, Row | None, Row | None]] = []
         """Rows for AFTER triggers, in the order in which they changed."""
         self.assigned: frozenset[int] | None = None
         """Columns that UPDATE sets; None: those that have changed count."""
         self.begun: set[tuple[Table, str]] = set()
+        self.checker: Callable[..., None] | None = None
+        """WITH CHECK OPTION: looks at every row that the statement stores."""
 
     # -- triggers
 
@@ -49,8 +54,8 @@ class Writer:
             if (t.definition.timing, t.definition.event, t.definition.each_row) == (timing, event, each_row)
         ]
 
-    def _run(self, trigger: Trigger, old: Row | None, new: Row | None) -> Any:
-        return self.session.engine.compiler.trigger(trigger)(self.session, self.depth + 1, old, new)
+    def _run(self, trigger: Trigger, old: Row | None, new: Row | None, *tables: list[Row]) -> Any:
+        return self.session.engine.compiler.trigger(trigger)(self.session, self.depth + 1, old, new, *tables)
 
     def begin(self, table: Table, event: str) -> None:
         """Fire BEFORE triggers of the statement, once."""
@@ -81,13 +86,14 @@ class Writer:
         events = dict.fromkeys([(t, e) for t, e, _, _ in fired] + sorted(self.begun, key=lambda b: (b[0].name, b[1])))
         for table, event in events:
             rows = [(old, new) for t, e, old, new in fired if (t, e) == (table, event)]
+            tables = [r for r, _ in rows if r is not None], [r for _, r in rows if r is not None]
             for trigger in self._triggers(table, "after", event, True):
                 for old, new in rows:
                     if self._concerns(trigger, old, new):
-                        self._run(trigger, old, new)
+                        self._run(trigger, old, new, *tables)
             for trigger in self._triggers(table, "after", event, False):
                 if self._concerns(trigger, None, None):
-                    self._run(trigger, None, None)
+                    self._run(trigger, None, None, *tables)
 
     def abort(self) -> None:
         self.session.undo_to(self.mark)
@@ -104,9 +110,13 @@ class Writer:
             made = self._before(table, "insert", None, made) or made
         row = self._generated(table, made)
         self._validate(table, row)
+        if self.checker is not None:
+            self.checker(self.session, self.depth + 1, row)
         for index in table.indexes:
             if index.unique:
                 self._claim(table, index, row)
+            elif index.key:
+                self.keyed.append((table, index, row))
         if table.primary is None:
             self.session.lock_row(table, row)
         self.session.change(table, row[-1], None, row)
@@ -151,17 +161,28 @@ class Writer:
 
     def finish(self) -> int:
         """Check foreign keys; gives the number of rows."""
+        for table, index, row in self.keyed:
+            self._check(index, (row[-1],), partial(self._check_key, table, index, row))
         for table, row in self.added:
             for key in table.foreign:
-                self._check_parent(key, row)
+                self._check(key, (row[-1],), partial(self._check_parent, key, row))
         for table, old, new in self.removed:
             for key in table.referenced:
                 if new is None or key.target_index.get_key(old) != key.target_index.get_key(new):
-                    self._check_children(key, old)
+                    self._check(key, ("old", old[-1]), partial(self._check_children, key, old))
         if self.fired or self.begun:
             self._after()
         self.session.row_count = self.count
         return self.count
+
+    def _check(self, constraint: Any, about: tuple[Any, ...], check: Callable[[], None]) -> None:
+        """Check a constraint now, or at the end of the transaction when it is deferred."""
+        if not constraint.enforced:
+            return
+        if self.session.is_deferred(constraint):
+            self.session.pending[(constraint.name, constraint, *about)] = check
+        else:
+            check()
 
     # -- rows
 
@@ -173,9 +194,13 @@ class Writer:
             pairs = [(old, self._generated(table, new)) for old, new in pairs]
         for _, new in pairs:
             self._validate(table, new)
+            if self.checker is not None and table is self.table:
+                self.checker(self.session, self.depth + 1, new)
         for index in table.indexes:
             if index.unique:
                 self._claim_all(table, index, pairs)
+            elif index.key:
+                self.keyed += [(table, index, new) for _, new in pairs]
         for old, new in pairs:
             session.change(table, old[-1], old, new)
             if table.triggers:
@@ -194,7 +219,7 @@ class Writer:
             if table.triggers is None or table.triggers:
                 self._before(table, "delete", row, None)
             for index in table.indexes:
-                if index.unique and index is not table.primary:
+                if index.key and index is not table.primary:
                     self._lock_key(table, index, row)
             self.session.change(table, row[-1], row, None)
             if table.triggers:
@@ -207,6 +232,15 @@ class Writer:
         if table.validate is None:
             table.validate = self.session.engine.compiler.validator(table)
         table.validate(self.session, self.depth + 1, row)
+        for number, check in enumerate(table.checks):
+            if check.deferrable:
+                self._check(check, (row[-1],), partial(self._check_row, table, number, row[-1], row))
+
+    def _check_row(self, table: Table, number: int, row_id: int, row: Row) -> None:
+        """A deferrable CHECK over a row as it is when it is checked."""
+        now = table.rows.get(row_id, row) if self.session.pending else row
+        if now is not None:
+            self.session.engine.compiler.check_code(table, number)(self.session, self.depth + 1, now)
 
     def _generated(self, table: Table, row: Row) -> Row:
         """A row with its generated columns computed."""
@@ -217,6 +251,18 @@ class Writer:
         return table.generate(self.session, self.depth + 1, row)
 
     # -- unique keys
+
+    def _check_key(self, table: Table, index: Index, row: Row) -> None:
+        """A key that is deferrable, or in which NULLs are equal: no other row may have it."""
+        now = table.rows.get(row[-1])
+        if now is None or not index.enforced:
+            return
+        key = index.get_key(now)
+        if index.has_null(key):
+            return
+        self._lock_key(table, index, now)
+        if len(index.map.get(key, ())) > 1:
+            self._taken(table, index, now)
 
     def _lock_key(self, table: Table, index: Index, row: Row) -> None:
         """Hold the key of a row, so that nobody takes or frees it meanwhile."""
@@ -261,16 +307,34 @@ class Writer:
     # -- foreign keys
 
     def _check_parent(self, key: ForeignKey, row: Row) -> None:
-        if key.table.rows.get(row[-1]) is not row:
+        now = key.table.rows.get(row[-1])
+        if now is None:
             return
+        row = now
         values = tuple(row[c] for c in key.columns)
         if None in values:
+            self._check_match(key, row, values)
             return
         wanted = values[0] if key.target_index.single else values
         self._await(key.target, wanted, key)
         if wanted not in key.target_index.map:
             shown = _shown(key.table, key.columns, row)
             self._violated(key, f"{key.target.name} has no row for {shown} of {key.table.name}")
+
+    def _check_match(self, key: ForeignKey, row: Row, values: tuple[Any, ...]) -> None:
+        """A foreign key with a NULL in it: MATCH FULL wants all of it NULL, PARTIAL a row that fits the rest."""
+        if key.match == "simple" or all(v is None for v in values):
+            return
+        shown = _shown(key.table, key.columns, row)
+        if key.match == "full":
+            self._violated(key, f"MATCH FULL takes all or nothing, not {shown} of {key.table.name}")
+        columns = key.target_index.columns
+        fits = any(
+            all(v is None or parent[c] == v for c, v in zip(columns, values, strict=True))
+            for parent in key.target.scan()
+        )
+        if not fits:
+            self._violated(key, f"{key.target.name} has no row that fits {shown} of {key.table.name}")
 
     def _await(self, table: Table, key: Any, foreign: ForeignKey) -> None:
         """A parent row that somebody else is changing: wait for what becomes of it."""
@@ -303,16 +367,24 @@ class Writer:
 
     def _cascade_delete(self, table: Table, row: Row) -> None:
         for key in table.referenced:
+            if not key.enforced:
+                continue
             if key.on_delete == "cascade":
                 self._remove(key.table, self._children(key, row))
             elif key.on_delete in ("set null", "set default"):
                 self._set_children(key, row, None, key.on_delete)
             elif key.on_delete == "restrict" and self._children(key, row):
-                self._check_children(key, row)
+                shown = _shown(key.target, key.target_index.columns, row)
+                self._violated(key, f"{key.table.name} refers to {shown} of {key.target.name}")
 
     def _cascade_update(self, table: Table, old: Row, new: Row) -> None:
         for key in table.referenced:
             before, after = key.target_index.get_key(old), key.target_index.get_key(new)
+            if before != after and key.enforced and key.on_update == "restrict" and self._children(key, old):
+                shown = _shown(key.target, key.target_index.columns, old)
+                self._violated(key, f"{key.table.name} refers to {shown} of {key.target.name}")
+            if not key.enforced:
+                continue
             if before != after and key.on_update in ("cascade", "set null", "set default"):
                 self._set_children(key, old, new if key.on_update == "cascade" else None, key.on_update)
 

@@ -18,6 +18,10 @@ class TypeName(Node):
 
     name: str
     arguments: tuple[int, ...] = ()
+    element: TypeName | None = None
+    """Of `t ARRAY[n]`: the type t; the name is `array`."""
+    fields: tuple[ResultColumn, ...] = ()
+    """Of ROW (...): its fields; the name is `row`."""
 
 
 # ---- expressions ----------------------------------------------------------------------------------------------------
@@ -94,6 +98,14 @@ class Not(Expression):
     operand: Expression
 
 
+class Difference(Expression):
+    """(left - right) DAY TO SECOND and the like: the interval between two moments."""
+
+    left: Expression
+    right: Expression
+    type: TypeName
+
+
 class IsNull(Expression):
     operand: Expression
     negated: bool = False
@@ -142,8 +154,31 @@ class Like(Expression):
     negated: bool = False
 
 
+class Similar(Expression):
+    """SIMILAR TO."""
+
+    operand: Expression
+    pattern: Expression
+    escape: Expression | None = None
+    negated: bool = False
+
+
+class Overlaps(Expression):
+    """(start, end or length) OVERLAPS (start, end or length)."""
+
+    left: Expression
+    right: Expression
+
+
 class Exists(Expression):
     query: Query
+
+
+class Unique(Expression):
+    """UNIQUE (query): no two rows are equal."""
+
+    query: Query
+    nulls_distinct: bool = True
 
 
 class Quantified(Expression):
@@ -163,6 +198,32 @@ class Subquery(Expression):
 
 class RowValue(Expression):
     items: tuple[Expression, ...]
+
+
+class ArrayValue(Expression):
+    """ARRAY[a, b, ...]."""
+
+    items: tuple[Expression, ...]
+
+
+class ArrayQuery(Expression):
+    """ARRAY(query)."""
+
+    query: Query
+
+
+class Element(Expression):
+    """array[position], counted from 1."""
+
+    array: Expression
+    position: Expression
+
+
+class Field(Expression):
+    """A field of a row: (row).name."""
+
+    operand: Expression
+    name: str
 
 
 class When(Node):
@@ -200,6 +261,17 @@ class FunctionCall(Expression):
     order: tuple[SortKey, ...] = ()
     over: Window | None = None
     bare: bool = False
+    nulls: str = ""
+    """Of LAG, LEAD and their kind: `ignore` or `respect`."""
+    from_last: bool = False
+    overflow: Overflow | None = None
+
+
+class Overflow(Node):
+    """LISTAGG ... ON OVERFLOW TRUNCATE filler WITH or WITHOUT COUNT."""
+
+    filler: str
+    count: bool
 
 
 class Bound(Node):
@@ -210,13 +282,30 @@ class Bound(Node):
 
 
 class Window(Node):
-    """OVER (PARTITION BY ... ORDER BY ... frame). `unit` is rows, range, groups, or empty for the default frame."""
+    """OVER (PARTITION BY ... ORDER BY ... frame). `unit` is rows, range, groups, or empty for the default frame;
+    `name` is a window of the WINDOW clause on which it builds; `exclude` is empty, current row, group or ties."""
 
     partition: tuple[Expression, ...] = ()
     order: tuple[SortKey, ...] = ()
     unit: str = ""
     start: Bound | None = None
     end: Bound | None = None
+    name: str = ""
+    exclude: str = ""
+
+
+class NamedWindow(Node):
+    """One definition of the WINDOW clause."""
+
+    name: str
+    window: Window
+
+
+class Grouping(Expression):
+    """ROLLUP, CUBE or GROUPING SETS in GROUP BY; an item is a tuple of expressions or one more of these."""
+
+    kind: str
+    items: tuple[Expression, ...]
 
 
 # ---- queries --------------------------------------------------------------------------------------------------------
@@ -260,8 +349,26 @@ class TableCall(FromItem):
     columns: Parts = ()
 
 
+class Unnest(FromItem):
+    """UNNEST(array, ...) [WITH ORDINALITY]."""
+
+    arrays: tuple[Expression, ...]
+    ordinality: bool = False
+    alias: str = ""
+    columns: Parts = ()
+
+
+class ChangedRows(FromItem):
+    """FINAL, NEW or OLD TABLE (INSERT, UPDATE, DELETE or MERGE)."""
+
+    kind: str
+    statement: Statement
+    alias: str = ""
+    columns: Parts = ()
+
+
 class Join(FromItem):
-    """Kinds: inner, left, right, full, cross."""
+    """Kinds: inner, left, right, full, cross; `alias` names the columns of USING."""
 
     kind: str
     left: FromItem
@@ -269,6 +376,7 @@ class Join(FromItem):
     condition: Expression | None = None
     using: Parts = ()
     natural: bool = False
+    alias: str = ""
 
 
 class QueryBody(Node):
@@ -282,15 +390,20 @@ class Select(QueryBody):
     group: tuple[Expression, ...] | None = None
     having: Expression | None = None
     distinct: bool = False
+    windows: tuple[NamedWindow, ...] = ()
+    distinct_groups: bool = False
 
 
 class SetOperation(QueryBody):
-    """union, except or intersect; `all` keeps duplicates."""
+    """union, except or intersect; `all` keeps duplicates. With `corresponding`, columns are paired by name: those of
+    `by`, or all that both sides have."""
 
     kind: str
     all: bool
     left: QueryBody
     right: QueryBody
+    corresponding: bool = False
+    by: Parts = ()
 
 
 class Values(QueryBody):
@@ -310,9 +423,13 @@ class CommonTable(Node):
 
 
 class RowLock(Node):
-    """FOR UPDATE [OF tables]."""
+    """FOR UPDATE or FOR SHARE [OF tables] [NOWAIT | SKIP LOCKED | WAIT n]. Modes: update, share, read only;
+    `wait` is in seconds, None as long as the session's patience."""
 
     tables: Parts = ()
+    mode: str = "update"
+    skip: bool = False
+    wait: float | None = None
 
 
 class Query(Node):
@@ -326,6 +443,7 @@ class Query(Node):
     fetch: Expression | None = None
     ties: bool = False
     lock: RowLock | None = None
+    percent: bool = False
 
 
 # ---- statements -----------------------------------------------------------------------------------------------------
@@ -366,10 +484,11 @@ class Insert(Statement):
 
 
 class Assignment(Node):
-    """target = value in UPDATE."""
+    """target = value in UPDATE; several columns take a row. `element` is the position in an array column."""
 
-    column: str
+    columns: Parts
     value: Expression
+    element: Expression | None = None
 
 
 class Update(Statement):
@@ -401,6 +520,11 @@ class Constraint(Node):
     target_columns: Parts = ()
     on_delete: str = "no action"
     on_update: str = "no action"
+    match: str = "simple"
+    deferrable: bool = False
+    deferred: bool = False
+    enforced: bool = True
+    nulls_distinct: bool = True
 
 
 class ColumnDefinition(Node):
@@ -449,10 +573,12 @@ class CreateSequence(Statement):
 
 
 class AlterSequence(Statement):
-    """ALTER SEQUENCE name RESTART [WITH n]."""
+    """ALTER SEQUENCE name [RESTART [WITH n]] options."""
 
     name: Parts
-    restart: int | None = None
+    restart: bool
+    start: int | None
+    options: SequenceOptions
 
 
 class Truncate(Statement):
@@ -467,11 +593,67 @@ class CreateTable(Statement):
     columns: tuple[ColumnDefinition, ...]
     constraints: tuple[Constraint, ...] = ()
     if_absent: bool = False
+    likes: tuple[LikeTable, ...] = ()
+    query: Query | None = None
+    """Of CREATE TABLE ... AS."""
+    query_columns: Parts = ()
+    with_data: bool = True
+    temporary: str = ""
+    """`global`, `local` or empty."""
+    preserve: bool = False
+    """Of a temporary table: ON COMMIT PRESERVE ROWS."""
+
+
+class LikeTable(Node):
+    """LIKE table in a table definition; `position` is the number of columns before it; `including` may hold identity,
+    defaults and generated."""
+
+    table: Parts
+    position: int
+    including: Parts = ()
+
+
+class CreateSchema(Statement):
+    name: Parts
+    elements: tuple[Statement, ...] = ()
+
+
+class CreateModule(Statement):
+    """CREATE MODULE name DECLARE routine; ... END MODULE."""
+
+    name: Parts
+    routines: tuple[CreateRoutine, ...] = ()
+
+
+class CreateDomain(Statement):
+    """A type with a default and CHECK constraints over VALUE."""
+
+    name: Parts
+    type: TypeName
+    default: Expression | None = None
+    constraints: tuple[Constraint, ...] = ()
+
+
+class AlterDomain(Statement):
+    """Verbs: set default, drop default, add constraint, drop constraint."""
+
+    name: Parts
+    verb: str
+    value: Expression | None = None
+    constraint: Constraint | None = None
+    dropped: str = ""
+
+
+class CreateType(Statement):
+    """CREATE TYPE name AS type: a distinct type."""
+
+    name: Parts
+    type: TypeName
 
 
 class AlterTable(Statement):
-    """Verbs: add column, drop column, add constraint, drop constraint, and of a column: set default, drop default,
-    set not null, drop not null, set type."""
+    """Verbs: add column, drop column, add constraint, drop constraint, alter constraint, and of a column: set default,
+    drop default, set not null, drop not null, set type, restart, drop identity, drop expression, set generated."""
 
     table: Parts
     verb: str
@@ -481,26 +663,46 @@ class AlterTable(Statement):
     value: Expression | None = None
     type: TypeName | None = None
     cascade: bool = False
+    start: int | None = None
 
 
 class CreateView(Statement):
+    """`check` is empty, local or cascaded."""
+
     name: Parts
     columns: Parts
     query: Query
     replace: bool = False
+    check: str = ""
+    recursive: bool = False
 
 
 class Drop(Statement):
-    """Kinds: table, view, function, procedure, routine."""
+    """Kinds: table, view, function, procedure, routine, sequence, trigger, schema, module, domain, type. `types` are
+    those of a routine's parameters, None when not given; `specific` says that the name is the specific one."""
 
     kind: str
     name: Parts
     if_exists: bool = False
     cascade: bool = False
+    types: tuple[TypeName, ...] | None = None
+    specific: bool = False
+
+
+class AlterRoutine(Statement):
+    """ALTER FUNCTION, PROCEDURE or ROUTINE: other characteristics."""
+
+    kind: str
+    name: Parts
+    types: tuple[TypeName, ...] | None
+    deterministic: bool | None
+    access: str
+    result_sets: int | None
 
 
 class CreateTrigger(Statement):
-    """Timings: before, after. Events: insert, update, delete; `columns` of UPDATE OF. `old` and `new` name the rows."""
+    """Timings: before, after, instead. Events: insert, update, delete; `columns` of UPDATE OF. `old` and `new` name the
+    rows, `old_table` and `new_table` all rows of the statement."""
 
     name: Parts
     timing: str
@@ -512,6 +714,8 @@ class CreateTrigger(Statement):
     each_row: bool
     condition: Expression | None
     body: Statement
+    old_table: str = ""
+    new_table: str = ""
 
 
 class Parameter(Node):
@@ -542,6 +746,10 @@ class CreateRoutine(Statement):
     replace: bool = False
     deterministic: bool = False
     access: str = ""
+    specific: str = ""
+    result_sets: int = 0
+    null_call: bool = True
+    """False: RETURNS NULL ON NULL INPUT."""
 
 
 # ---- control statements (ISO/IEC 9075-4) ----------------------------------------------------------------------------
@@ -564,8 +772,16 @@ class DeclareCondition(Node):
 
 
 class DeclareCursor(Node):
+    """A cursor over a query, or over a prepared statement. Sensitivity is empty, sensitive, insensitive or asensitive;
+    `returns` says that its result set goes to the caller (or, with `client`, to whoever called from outside)."""
+
     name: str
-    query: Query
+    query: Query | None
+    statement: str = ""
+    sensitivity: str = ""
+    scroll: bool = False
+    hold: bool = False
+    returns: bool = False
 
 
 class DeclareHandler(Node):
@@ -586,10 +802,12 @@ class Block(Statement):
 
 
 class SetVariable(Statement):
-    """SET target = value, or SET (a, b) = (row or query); SET a = 1, b = 2 is a row too."""
+    """SET target = value, or SET (a, b) = (row or query); SET a = 1, b = 2 is a row too. `element` is the position in
+    an array variable."""
 
     targets: tuple[Reference, ...]
     value: Expression
+    element: Expression | None = None
 
 
 class If(Statement):
@@ -649,11 +867,16 @@ class Return(Statement):
 
 class Open(Statement):
     cursor: str
+    using: tuple[Expression, ...] = ()
 
 
 class Fetch(Statement):
+    """Orientations: next, prior, first, last, absolute, relative (the last two with a position)."""
+
     cursor: str
     targets: tuple[Reference, ...]
+    orientation: str = "next"
+    position: Expression | None = None
 
 
 class Close(Statement):
@@ -675,6 +898,48 @@ class GetDiagnostics(Statement):
     items: tuple[tuple[Reference, str], ...]
     condition: Expression | None = None
     stacked: bool = False
+    all: Reference | None = None
+    """GET DIAGNOSTICS target = ALL."""
+
+
+# ---- dynamic SQL (ISO/IEC 9075-2 clause 20) --------------------------------------------------------------------------
+
+
+class Prepare(Statement):
+    name: str
+    text: Expression
+
+
+class Execute(Statement):
+    """EXECUTE name [INTO targets] [USING values]."""
+
+    name: str
+    using: tuple[Expression, ...] = ()
+    into: tuple[Reference, ...] = ()
+
+
+class ExecuteImmediate(Statement):
+    text: Expression
+
+
+class Deallocate(Statement):
+    """DEALLOCATE PREPARE name."""
+
+    name: str
+
+
+class Explain(Statement):
+    """EXPLAIN statement: how it is planned, and how many rows each step gave."""
+
+    statement: Statement
+
+
+class LockTable(Statement):
+    """LOCK TABLE t IN mode MODE: share or exclusive, as words before MODE."""
+
+    tables: tuple[Parts, ...]
+    mode: str
+    wait: float | None = None
 
 
 # ---- transactions ---------------------------------------------------------------------------------------------------
@@ -688,6 +953,25 @@ class StartTransaction(Statement):
 
 class SetTransaction(Statement):
     modes: tuple[str, ...] = ()
+    local: bool = False
+
+
+class SetConstraints(Statement):
+    """SET CONSTRAINTS names | ALL {DEFERRED | IMMEDIATE}; no names for ALL."""
+
+    names: tuple[Parts, ...]
+    deferred: bool
+
+
+class SetSchema(Statement):
+    name: Expression
+
+
+class SetSession(Statement):
+    """SET SESSION setting: `autocommit` on or off, `isolation` with a level."""
+
+    setting: str
+    value: str
 
 
 class Commit(Statement):

@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from glimb.engine.engine import Engine
 from glimb.engine.outcome import Outcome
+from glimb.engine.session import Session
 from glimb.engine.trace import GeneratedCode
 from glimb.lang import tree
 from glimb.lang.problem import ProblemError
@@ -54,7 +55,7 @@ class Execution:
         code = ""
         if isinstance(step, StatementStep):
             outcomes = self.engine.execute(session, step.statement, source)
-            code = self._code(step.statement) if self.show_code else ""
+            code = self._code(step.statement, session) if self.show_code else ""
         else:
             outcomes = [self.engine.refuse(session, ProblemError(*step.problems))]
         self.number += 1
@@ -69,14 +70,14 @@ class Execution:
         """A statement that has come out of its wait."""
         return self.waiting.pop(outcome.session)._replace(outcome=outcome)
 
-    def _code(self, statement: tree.Statement) -> str:
+    def _code(self, statement: tree.Statement, session: Session) -> str:
         """The generated Python of a statement; of the routine itself when it makes one."""
         compiler = self.engine.compiler
         try:
             if isinstance(statement, tree.CreateRoutine):
                 group = self.engine.catalog.routines.get(statement.name[-1], ())
                 return "\n".join(compiler.routine_unit(r, False).text()[0] for r in group if r.facts)
-            code: GeneratedCode = compiler.statement(statement, self.script.source).code
+            code: GeneratedCode = compiler.statement(statement, self.script.source, session).code
         except ProblemError:
             return ""
         return code.text

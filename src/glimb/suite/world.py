@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 from glimb.engine import values as V
-from glimb.engine.catalog import ColumnInfo, Routine, Table
+from glimb.engine.catalog import ColumnInfo, Routine, Table, Trigger
 from glimb.engine.conditions import Condition
 from glimb.engine.engine import Engine
 from glimb.engine.schema import Definer
@@ -77,7 +77,7 @@ def _run(engine: Engine, statement: Statement, source: Source) -> None:
 def _load_routines(engine: Engine, sources: list[Source]) -> None:
     """Make all routines known before any body is looked at, so that they may call each other in any order."""
     problems: list[Problem] = []
-    made: list[Routine] = []
+    made: list[Routine | Trigger] = []
     session = engine.session(LOADER)
     for source in sources:
         for statement in _statements(source):
@@ -85,13 +85,12 @@ def _load_routines(engine: Engine, sources: list[Source]) -> None:
                 _run(engine, statement, source)
                 continue
             try:
-                routine = Definer(session, source).define(statement)
-                assert isinstance(routine, Routine)
-                made.append(routine)
+                made += Definer(session, source).define(statement)
             except ProblemError as error:
                 problems += error.problems
     for routine in made:
         try:
+            assert isinstance(routine, Routine)
             engine.compiler.check(routine)
         except ProblemError as error:
             problems += error.problems

@@ -6,8 +6,8 @@ from typing import NoReturn
 
 from glimb.engine import resolved as R
 from glimb.engine import types as T
-from glimb.engine.binder.scope import Scope
-from glimb.engine.catalog import Catalog, Table, View
+from glimb.engine.binder.scope import QueryScope, Scope
+from glimb.engine.catalog import DEFAULT_SCHEMA, Catalog, Domain, Routine, Table, View
 from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.problem import Problem, ProblemError, nearest
@@ -36,26 +36,46 @@ TYPE_NAMES = [
 ]
 
 
+ACCESS = ("no sql", "contains sql", "reads sql data", "modifies sql data")
+"""What a routine may do; the number of each is its level."""
+
+
 class BinderBase:
     """One binder serves one statement."""
 
-    def __init__(self, catalog: Catalog, source: Source) -> None:
+    def __init__(self, catalog: Catalog, source: Source, schema: str = "") -> None:
         self.catalog = catalog
         self.source = source
+        self.schema = schema
+        """The current schema; empty for the project's own."""
         self.scope: Scope | None = None
         self.sources = 0
         self.aggregates: list[R.Aggregate] | None = None
         self.why_no_aggregate = ""
         self.windows_allowed = False
+        self.named_windows: dict[str, tree.Window] = {}
+        self.transition_tables: dict[str, tuple[str, Table]] = {}
+        """Of a trigger: OLD TABLE and NEW TABLE by name, with the local that holds the rows."""
+        self.parameters: list[Type] | None = None
+        """Types of the dynamic parameters, in order; None where there cannot be any."""
+        self.placeholders = 0
+        self.outer_aggregates: list[tuple[QueryScope, list[R.Aggregate]]] = []
+        """Of the queries around: their scopes, and the set functions found in them so far."""
         self.common: list[dict[str, R.Common]] = []
         self.common_columns: dict[int, tuple[R.Output, ...]] = {}
         self.writes = False
-        self.reads = False
+        self.levels: dict[int, Span] = {}
+        """What is done with SQL data, as a number (see ACCESS), and where first."""
+        self.called: list[tuple[Routine, Span]] = []
         self.depth = 0
 
     def fail(self, sqlstate: str, message: str, node: tree.Node | Span, hint: str = "") -> NoReturn:
         span = node if isinstance(node, Span) else node.span
         raise ProblemError(Problem(sqlstate, message, span, hint, self.source))
+
+    def does(self, level: int, node: tree.Node) -> None:
+        """Note that data are read (2) or changed (3)."""
+        self.levels.setdefault(level, node.span)
 
     def new_source(self) -> int:
         self.sources += 1
@@ -63,10 +83,17 @@ class BinderBase:
 
     # -- names of objects
 
+    def key(self, space: str, name: tuple[str, ...], node: tree.Node) -> str:
+        """The key of an object in the catalog: that of one there is, otherwise that of one to be made."""
+        if len(name) > 1 and not self.catalog.has_schema(name[-2]):
+            known = [*self.catalog.schemas, DEFAULT_SCHEMA]
+            self.fail("3F000", f"there is no schema {name[-2]}", node, nearest(name[-2], known))
+        return self.catalog.key(space, name, self.schema)
+
     def relation(self, name: tuple[str, ...], node: tree.Node) -> Table | View:
         """The table or view of this name."""
-        found = self.catalog.relations.get(name[-1])
-        if found is None or len(name) > 1:
+        found = self.catalog.relations.get(self.key("relations", name, node))
+        if found is None:
             shown = ".".join(name)
             routines = self.catalog.routines.get(name[-1])
             hint = nearest(name[-1], self.catalog.relations)
@@ -89,6 +116,13 @@ class BinderBase:
     def type(self, name: tree.TypeName) -> Type:
         """The type that a type name stands for, with its defaults."""
         word, arguments = name.name, name.arguments
+        if name.element is not None:
+            return T.array(self.type(name.element), arguments[0] if arguments else T.MAX_CARDINALITY)
+        if name.fields:
+            names = tuple(f.name for f in name.fields)
+            if len(set(names)) < len(names):
+                self.fail("42701", "two fields of this row have one name", name)
+            return Type("row", 0, 0, tuple(self.type(f.type) for f in name.fields), names)
         if word.startswith("interval "):
             fields = [T.INTERVAL_FIELDS.index(f) for f in word[9:].split(" to ")]
             return Type("months" if fields[0] < 2 else "micros", fields[0], fields[-1])
@@ -104,10 +138,25 @@ class BinderBase:
         if word in ("clob", "text"):
             return T.CLOB
         if word not in TYPE_NAMES:
-            self.fail("42704", f"there is no type {word.upper()}", name, nearest(word, TYPE_NAMES))
-        if arguments and word not in ("time", "timestamp", "blob"):
+            return self._user_type(name)
+        if arguments and word not in ("time", "timestamp", "blob", "clob"):
             self.fail("42601", f"{word.upper()} takes no length", name)
         return Type(word)
+
+    def _user_type(self, name: tree.TypeName) -> Type:
+        """A distinct type, or the type of a domain."""
+        made = self.catalog.types.get(self.key("types", (name.name,), name))
+        if made is not None:
+            return made
+        domain = self.domain(name)
+        if domain is None:
+            known = [*TYPE_NAMES, *self.catalog.types, *self.catalog.domains]
+            self.fail("42704", f"there is no type {name.name.upper()}", name, nearest(name.name, known))
+        return domain.type
+
+    def domain(self, name: tree.TypeName) -> Domain | None:
+        """The domain that a type name means, if it means one."""
+        return self.catalog.domains.get(self.key("domains", (name.name,), name))
 
     def _decimal(self, name: tree.TypeName) -> Type:
         precision, scale = (*name.arguments, 0)[:2] if name.arguments else (18, 0)

@@ -9,17 +9,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from glimb.engine import functions as F
 from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine import values as V
 from glimb.engine.binder.base import BinderBase
-from glimb.engine.binder.scope import suggest
-from glimb.engine.catalog import ParameterInfo, Routine
+from glimb.engine.binder.scope import Scope, ValueScope, suggest
+from glimb.engine.catalog import Domain
 from glimb.engine.conditions import Condition
 from glimb.engine.types import Type
 from glimb.lang import tree
-from glimb.lang.node import walk
 from glimb.lang.problem import nearest
 
 
@@ -30,7 +28,7 @@ class ExpressionBinder(BinderBase):
         handler = _HANDLERS.get(type(node))
         if handler is None:
             self.fail("42601", f"{type(node).__name__} cannot stand here", node)
-        bound: R.Expr = handler(self, node)
+        bound: R.Expr = getattr(self, handler)(node)
         return bound
 
     def condition(self, node: tree.Expression, where: str) -> R.Expr:
@@ -94,7 +92,7 @@ class ExpressionBinder(BinderBase):
     def reference(self, node: tree.Reference) -> R.Expr:
         scope = self.scope
         while scope is not None:
-            found = scope.find(node.parts)
+            found = scope.find(node.parts) or self._field_found(scope, node)
             if len(found) > 1:
                 self.fail("42702", f"{'.'.join(node.parts)} is ambiguous: it is in several tables", node, "qualify it")
             if found:
@@ -106,6 +104,15 @@ class ExpressionBinder(BinderBase):
             hint = f"{name} is a {self.catalog.routines[name][0].kind_word}: write {name}(...)"
         what = "column" if self.scope is None or self.scope.names() else "column or variable"
         self.fail("42703", f"there is no {what} {name} here", node, hint)
+
+    def _field_found(self, scope: Scope, node: tree.Reference) -> list[R.Expr]:
+        """A name with a field of a row behind it: `r.a`, `t.r.a`."""
+        if len(node.parts) < 2:
+            return []
+        found = scope.find(node.parts[:-1])
+        if len(found) == 1 and found[0].type.kind == "row":
+            return [self.field_of(found[0], node.parts[-1], node)]
+        return []
 
     # -- representation
 
@@ -119,23 +126,25 @@ class ExpressionBinder(BinderBase):
             return R.Const(target, True, None)
         if source == target:
             return bound
+        if target.kind in ("array", "row"):
+            return R.Convert(target, bound.nullable, bound, False)
         if isinstance(bound, R.Const) and source.is_number and target.is_number:
             if target.family == "approximate":
                 return R.Const(target, False, V.convert(bound.value, source, target))
-            return R.Const(target, bound.nullable, V.rescale(bound.value, _scale(source) - _scale(target)))
+            return R.Const(target, bound.nullable, V.rescale(bound.value, scale_of(source) - scale_of(target)))
         if target.family == "approximate" and source.family == "exact":
-            code = "float({0})" if _scale(source) == 0 else f"({{0}} / {10 ** _scale(source)})"
+            code = "float({0})" if scale_of(source) == 0 else f"({{0}} / {10 ** scale_of(source)})"
             return R.Strict(target, bound.nullable, code, (bound,))
         if target.family == source.family == "exact":
-            by = _scale(target) - _scale(source)
-            inner = _unchecked(bound)
+            by = scale_of(target) - scale_of(source)
+            inner = unchecked(bound)
             if by == 0:
-                return _typed(inner, target) if inner is bound else inner
+                return typed(inner, target) if inner is bound else inner
             factor = R.Const(target, False, 10**by)
             return R.Arith(target, bound.nullable, "*", inner, factor)
         if source.family == "date" and target.family == "timestamp":
             return R.Convert(target, bound.nullable, bound, False)
-        return _typed(bound, target)
+        return typed(bound, target)
 
     def assign(self, bound: R.Expr, target: Type, node: tree.Node, what: str) -> R.Expr:
         """A value stored into a target of a type (clause 9.2): converted and checked, or refused."""
@@ -156,19 +165,19 @@ class ExpressionBinder(BinderBase):
         """The cheapest node that converts: none, a range check, or a call."""
         source = bound.type
         if source.family == target.family == "exact":
-            inner = _unchecked(bound)
-            if _scale(source) <= _scale(target):
+            inner = unchecked(bound)
+            if scale_of(source) <= scale_of(target):
                 if inner is bound and _fits_exact(source, target):
                     return self.represent(bound, target)
                 return R.Checked(target, bound.nullable, self.represent(inner, target))
         if source == target and target.kind != "real":
             return bound
         if source.family == target.family == "text" and _fits_text(source, target):
-            return _typed(bound, target)
+            return typed(bound, target)
         if source.family == "exact" and target.kind == "double":
             return self.represent(bound, target)
         if {source.kind, target.kind} <= {"real", "double"}:
-            return _typed(bound, target)
+            return typed(bound, target)
         return R.Convert(target, bound.nullable, bound, explicit)
 
     # -- arithmetic
@@ -181,7 +190,7 @@ class ExpressionBinder(BinderBase):
             return operand
         if isinstance(operand, R.Const) and operand.value is not None:
             return R.Const(operand.type, False, -operand.value)
-        negated = R.Strict(operand.type, operand.nullable, "(-{0})", (_unchecked(operand),))
+        negated = R.Strict(operand.type, operand.nullable, "(-{0})", (unchecked(operand),))
         return R.Checked(operand.type, operand.nullable, negated) if operand.type.family == "exact" else negated
 
     def binary(self, node: tree.Binary) -> R.Expr:
@@ -190,6 +199,10 @@ class ExpressionBinder(BinderBase):
             return self._concatenate(left, right, node)
         if left.type.is_number and right.type.is_number:
             return self.arithmetic(node.sign, left, right)
+        for side in (left, right):
+            if side.type.kind == "distinct":
+                hint = f"CAST(... AS {side.type.parts[0]})"
+                self.fail("42804", f"{side.type} is a distinct type, it has no {node.sign}", node, hint)
         if left.type.kind == "null" and right.type.kind == "null":
             return self.constant(None, T.INTEGER)
         if left.type.is_number and right.type.kind == "null":
@@ -205,12 +218,12 @@ class ExpressionBinder(BinderBase):
         if type_.family == "approximate":
             left, right = self.represent(left, type_), self.represent(right, type_)
             return R.Strict(type_, nullable, f"check_float({{0}} {sign} {{1}})", (left, right))
-        left, right = _unchecked(left), _unchecked(right)
+        left, right = unchecked(left), unchecked(right)
         if sign == "/":
             if type_.is_integer:
                 divided: R.Expr = R.Arith(type_, nullable, "/", left, right)
             else:
-                shift = type_.scale - _scale(left.type) + _scale(right.type)
+                shift = type_.scale - scale_of(left.type) + scale_of(right.type)
                 divided = R.Strict(type_, nullable, f"divide_scaled({{0}}, {{1}}, {shift})", (left, right))
             return R.Checked(type_, nullable, divided)
         if sign != "*":
@@ -219,6 +232,8 @@ class ExpressionBinder(BinderBase):
 
     def _concatenate(self, left: R.Expr, right: R.Expr, node: tree.Binary) -> R.Expr:
         families = {left.type.family, right.type.family} - {"null"}
+        if families == {"array"}:
+            return self._joined_arrays(left, right, node)
         if families - {"text"} and families - {"bytes"}:
             other = left.type if left.type.family not in ("text", "null") else right.type
             self.fail("42804", f"|| joins texts, one side is {other}", node, "CAST(... AS VARCHAR(40))")
@@ -229,6 +244,28 @@ class ExpressionBinder(BinderBase):
         elif "clob" not in (left.type.kind, right.type.kind):
             type_ = T.varchar(T.length(left.type) + T.length(right.type))
         return R.Strict(type_, nullable, "({0} + {1})", (left, right))
+
+    def _joined_arrays(self, left: R.Expr, right: R.Expr, node: tree.Node) -> R.Expr:
+        """array || array (clause 6.35)."""
+        left, right = self.unified([left, right], node, "||")
+        type_ = T.array(left.type.parts[0], T.MAX_CARDINALITY)
+        return R.Strict(type_, left.nullable or right.nullable, "joined_arrays({0}, {1})", (left, right))
+
+    def difference(self, node: tree.Difference) -> R.Expr:
+        """(left - right) with an interval qualifier (clause 6.33)."""
+        left, right, type_ = self.expression(node.left), self.expression(node.right), self.type(node.type)
+        families = {left.type.family, right.type.family}
+        if families - {"date", "timestamp", "time", "null"} or ("time" in families and len(families) > 1):
+            self.fail("42804", f"there is no interval between {left.type} and {right.type}", node)
+        nullable = left.nullable or right.nullable
+        if type_.kind == "months":
+            if "time" in families:
+                self.fail("42804", "there are no months between times", node)
+            return R.Strict(type_, nullable, f"months_between({{0}}, {{1}}, {type_.scale == 0})", (left, right))
+        if "timestamp" in families or "date" in families:
+            left, right = self.represent(left, T.TIMESTAMP), self.represent(right, T.TIMESTAMP)
+        unit = V.MICROS[T.INTERVAL_FIELDS[type_.scale]] if type_.scale < 5 else 1
+        return R.Strict(type_, nullable, f"(divide(micros_between({{0}}, {{1}}), {unit}) * {unit})", (left, right))
 
     def _datetime_arithmetic(self, node: tree.Binary, left: R.Expr, right: R.Expr) -> R.Expr:
         """Dates, times and intervals (clauses 6.31, 6.33)."""
@@ -252,13 +289,13 @@ class ExpressionBinder(BinderBase):
         if sign == "*" and b in ("months", "micros") and a == "exact":
             left, right, a, b = right, left, b, a
         if sign in "*/" and a in ("months", "micros") and b == "exact":
-            scale = _scale(right.type)
+            scale = scale_of(right.type)
             code = (
                 f"divide_scaled({{0}} * {{1}}, {10**scale}, 0)"
                 if sign == "*"
                 else f"divide({{0}} * {10**scale}, {{1}})"
             )
-            return R.Strict(left.type, nullable, code, (left, _unchecked(right)))
+            return R.Strict(left.type, nullable, code, (left, unchecked(right)))
         self.fail("42804", f"there is no {sign} between {left.type} and {right.type}", node)
 
     # -- predicates
@@ -275,6 +312,11 @@ class ExpressionBinder(BinderBase):
         """A comparison over one representation; what cannot be compared is refused."""
         left, right = self.comparable(left, right, node)
         nullable = left.nullable or right.nullable
+        if left.type.kind == "array":
+            if sign not in ("=", "<>"):
+                self.fail("42804", f"arrays have no {sign}", node)
+            equal = R.Loose(T.BOOLEAN, True, "equal_parts({0}, {1})", (left, right))
+            return equal if sign == "=" else R.Not(T.BOOLEAN, True, equal)
         return R.Compare(T.BOOLEAN, nullable, sign, left, right)
 
     def comparable(self, left: R.Expr, right: R.Expr, node: tree.Node) -> tuple[R.Expr, R.Expr]:
@@ -285,7 +327,7 @@ class ExpressionBinder(BinderBase):
         if type_.family == "text" and "char" in (left.type.kind, right.type.kind):
             return self._padded(left, right)
         if type_.is_number and type_.family == "exact":
-            scale = max(_scale(left.type), _scale(right.type))
+            scale = max(scale_of(left.type), scale_of(right.type))
             type_ = Type("decimal", T.MAX_PRECISION, scale) if scale else type_
             if not scale:
                 return left, right
@@ -313,13 +355,14 @@ class ExpressionBinder(BinderBase):
 
     def comparison(self, node: tree.Comparison) -> R.Expr:
         if isinstance(node.left, tree.RowValue) or isinstance(node.right, tree.RowValue):
-            return self._compare_rows(node)
+            return self._compare_rows(node, self._row_items(node.left), self._row_items(node.right))
         left, right = self.expression(node.left), self.expression(node.right)
+        if left.type.kind == "row" and right.type.kind == "row":
+            return self._compare_rows(node, self.fields(left), self.fields(right))
         return self.compare(node.sign, left, right, node)
 
-    def _compare_rows(self, node: tree.Comparison) -> R.Expr:
+    def _compare_rows(self, node: tree.Comparison, left: list[R.Expr], right: list[R.Expr]) -> R.Expr:
         """Row comparison (clause 8.2), as comparisons of their parts."""
-        left, right = self._row_items(node.left), self._row_items(node.right)
         if len(left) != len(right):
             self.fail("42804", f"a row of {len(left)} cannot be compared with a row of {len(right)}", node)
         if node.sign in ("=", "<>"):
@@ -334,8 +377,20 @@ class ExpressionBinder(BinderBase):
         return result
 
     def _row_items(self, node: tree.Expression) -> list[R.Expr]:
-        items = node.items if isinstance(node, tree.RowValue) else (node,)
-        return [self.expression(item) for item in items]
+        if isinstance(node, tree.RowValue):
+            return [self.expression(item) for item in node.items]
+        if isinstance(node, tree.Subquery):
+            query = self.query(node.query)
+            type_ = Type("row", 0, 0, tuple(c.type for c in query.columns), tuple(c.name for c in query.columns))
+            return self.fields(R.ScalarQuery(type_, True, query))
+        bound = self.expression(node)
+        return self.fields(bound) if bound.type.kind == "row" else [bound]
+
+    def fields(self, row: R.Expr) -> list[R.Expr]:
+        """The fields of a row value."""
+        if isinstance(row, R.Tuple):
+            return list(row.items)
+        return [R.Strict(t, True, f"{{0}}[{n}]", (row,)) for n, t in enumerate(row.type.parts)]
 
     def conjunction(self, items: list[R.Expr]) -> R.Expr:
         """AND of several conditions, flat."""
@@ -363,20 +418,23 @@ class ExpressionBinder(BinderBase):
         return R.Not(T.BOOLEAN, operand.nullable, operand)
 
     def is_null(self, node: tree.IsNull) -> R.Expr:
-        if isinstance(node.operand, tree.RowValue):
-            tests: list[R.Expr] = [
-                R.IsNull(T.BOOLEAN, False, self.expression(i), node.negated) for i in node.operand.items
-            ]
-            return self.conjunction(tests)
-        return R.IsNull(T.BOOLEAN, False, self.expression(node.operand), node.negated)
+        items = self._row_items(node.operand) if isinstance(node.operand, tree.RowValue) else None
+        if items is None:
+            operand = self.expression(node.operand)
+            items = self.fields(operand) if operand.type.kind == "row" else [operand]
+        return self.conjunction([R.IsNull(T.BOOLEAN, False, i, node.negated) for i in items])
 
     def is_truth(self, node: tree.IsTruth) -> R.Expr:
         value = {"true": True, "false": False, "unknown": None}[node.value]
         return R.IsTruth(T.BOOLEAN, False, self.condition(node.operand, "IS"), value, node.negated)
 
     def is_distinct(self, node: tree.IsDistinct) -> R.Expr:
-        left, right = self.comparable(self.expression(node.left), self.expression(node.right), node)
-        return R.IsDistinct(T.BOOLEAN, False, left, right, node.negated)
+        lefts, rights = self._row_items(node.left), self._row_items(node.right)
+        if len(lefts) != len(rights):
+            self.fail("42804", f"a row of {len(lefts)} cannot be compared with a row of {len(rights)}", node)
+        pairs = [self.comparable(a, b, node) for a, b in zip(lefts, rights, strict=True)]
+        same = self.conjunction([R.IsDistinct(T.BOOLEAN, False, a, b, True) for a, b in pairs])
+        return same if node.negated else R.Not(T.BOOLEAN, False, same)
 
     def between(self, node: tree.Between) -> R.Expr:
         operand, whole = self.shared(self.expression(node.operand))
@@ -416,6 +474,67 @@ class ExpressionBinder(BinderBase):
         nullable = any(p.nullable for p in parts)
         return R.Like(T.BOOLEAN, nullable, parts[0], parts[1], parts[2] if len(parts) > 2 else None, node.negated)
 
+    def similar(self, node: tree.Similar) -> R.Expr:
+        """SIMILAR TO (clause 8.6)."""
+        parts = [self.expression(p) for p in (node.operand, node.pattern)]
+        parts.append(self.expression(node.escape) if node.escape is not None else self.constant("", T.varchar(1)))
+        for part in parts:
+            if part.type.family not in ("text", "null"):
+                self.fail("42804", f"SIMILAR TO compares texts, this is {part.type}", node)
+        nullable = any(p.nullable for p in parts)
+        found = R.Strict(T.BOOLEAN, nullable, "similar({0}, {1}, {2})", tuple(parts))
+        return R.Not(T.BOOLEAN, nullable, found) if node.negated else found
+
+    def overlaps(self, node: tree.Overlaps) -> R.Expr:
+        """(start, end) OVERLAPS (start, end), an end perhaps given as a length (clause 8.14)."""
+        ends: list[R.Expr] = []
+        for side in (node.left, node.right):
+            items = self._row_items(side)
+            if len(items) != 2:
+                self.fail("42601", "OVERLAPS compares two periods: (start, end) OVERLAPS (start, end)", side)
+            start, end = items
+            if end.type.kind in ("months", "micros"):
+                end = self._datetime_arithmetic(tree.Binary("+", side, side, span=side.span), start, end)
+            ends += [start, end]
+        moments = self.unified(ends, node, "OVERLAPS")
+        if moments[0].type.family not in ("date", "time", "timestamp"):
+            self.fail("42804", f"OVERLAPS compares periods, not {moments[0].type}", node)
+        return R.Loose(T.BOOLEAN, True, "overlaps({0}, {1}, {2}, {3})", tuple(moments))
+
+    # -- arrays and rows
+
+    def array(self, node: tree.ArrayValue) -> R.Expr:
+        items = self.unified([self.expression(i) for i in node.items], node, "ARRAY") if node.items else []
+        type_ = T.array(items[0].type if items else T.NULL, len(items))
+        return R.Tuple(type_, False, tuple(items))
+
+    def array_query(self, node: tree.ArrayQuery) -> R.Expr:
+        query = self.query(node.query)
+        self.one_column(query, node, "ARRAY(query)")
+        return R.ArrayQuery(T.array(query.columns[0].type), False, query)
+
+    def element(self, node: tree.Element) -> R.Expr:
+        """array[position]: 2202E outside of it."""
+        array, position = self.expression(node.array), self.expression(node.position)
+        if array.type.kind not in ("array", "null"):
+            self.fail("42804", f"only arrays have elements, this is {array.type}", node)
+        if position.type.family != "exact":
+            self.fail("42804", f"a position is a whole number, this is {position.type}", node)
+        position = self.converted(position, T.INTEGER, explicit=False)
+        type_ = array.type.parts[0] if array.type.parts else T.NULL
+        return R.Strict(type_, True, "element({0}, {1})", (array, position))
+
+    def field(self, node: tree.Field) -> R.Expr:
+        row = self.expression(node.operand)
+        if row.type.kind != "row":
+            self.fail("42804", f"only rows have fields, this is {row.type}", node)
+        return self.field_of(row, node.name, node)
+
+    def field_of(self, row: R.Expr, name: str, node: tree.Node) -> R.Expr:
+        if name not in row.type.names:
+            self.fail("42703", f"this row has no field {name}", node, nearest(name, row.type.names))
+        return self.fields(row)[row.type.names.index(name)]
+
     # -- CASE, CAST, COALESCE
 
     def case(self, node: tree.CaseExpression) -> R.Expr:
@@ -454,13 +573,26 @@ class ExpressionBinder(BinderBase):
             return self.constant(None, target)
         if not T.castable(operand.type, target):
             self.fail("42804", f"{operand.type} cannot be cast to {target}", node)
-        return self.converted(operand, target, explicit=True)
+        cast = self.converted(operand, target, explicit=True)
+        domain = self.domain(node.type) if node.type.element is None and not node.type.fields else None
+        return self.in_domain(cast, domain) if domain is not None and domain.checks else cast
+
+    def in_domain(self, value: R.Expr, domain: Domain) -> R.Expr:
+        """A value that must meet the CHECKs of a domain."""
+        number = self.new_source()
+        outer = self.scope
+        self.scope = ValueScope(R.Shared(value.type, value.nullable, number))
+        checks = tuple((c.name, self.condition(c.condition, "CHECK")) for c in domain.checks)
+        self.scope = outer
+        return R.InDomain(value.type, value.nullable, number, value, checks)
 
     def row(self, node: tree.RowValue) -> R.Expr:
-        self.fail("42601", "a row value can only be compared or assigned", node)
+        items = tuple(self.expression(i) for i in node.items)
+        type_ = Type("row", 0, 0, tuple(i.type for i in items), tuple(f"f{n + 1}" for n in range(len(items))))
+        return R.Tuple(type_, False, items)
 
     def next_value(self, node: tree.NextValue) -> R.Expr:
-        sequence = self.catalog.sequences.get(node.name[-1])
+        sequence = self.catalog.sequences.get(self.key("sequences", node.name, node))
         if sequence is None:
             name = node.name[-1]
             self.fail("42704", f"there is no sequence {name}", node, nearest(name, self.catalog.sequences))
@@ -475,359 +607,6 @@ class ExpressionBinder(BinderBase):
     def star(self, node: tree.Star) -> R.Expr:
         self.fail("42601", "* stands only in a select list or in COUNT(*)", node)
 
-    # -- calls
-
-    def call(self, node: tree.FunctionCall) -> R.Expr:
-        name = F.ALIASES.get(node.name[-1], node.name[-1])
-        if node.over is not None:
-            return self.window(name, node, node.over)
-        if name in F.WINDOW_FUNCTIONS and name not in self.catalog.routines:
-            self.fail("42601", f"{name.upper()} needs a window", node, f"{name.upper()}(...) OVER (ORDER BY ...)")
-        if name in F.AGGREGATES and len(node.name) == 1 and name not in self.catalog.routines:
-            return self.aggregate(name, node)
-        if node.distinct or node.where is not None:
-            self.fail("42601", f"{name} is no set function", node)
-        if name in ("coalesce", "nullif") and len(node.name) == 1:
-            return self._coalesce(node) if name == "coalesce" else self._nullif(node)
-        if name in ("greatest", "least") and name not in self.catalog.routines:
-            return self._extreme(name, node)
-        if node.bare:
-            return self._clock(name, node)
-        if name in self.catalog.routines:
-            return self._stored(name, node)
-        if name in F.BUILTINS and len(node.name) == 1:
-            return self._builtin(name, node)
-        known = [
-            *F.BUILTINS,
-            *F.ALIASES,
-            *F.AGGREGATES,
-            *self.catalog.routines,
-            "coalesce",
-            "nullif",
-            "greatest",
-            "least",
-        ]
-        self.fail("42883", f"there is no function {'.'.join(node.name)}", node, nearest(name, known))
-
-    def _clock(self, name: str, node: tree.FunctionCall) -> R.Expr:
-        if name in F.CLOCK:
-            type_, code = F.CLOCK[name]
-            return R.Strict(type_, False, code, ())
-        if name in ("user", "current_user", "session_user", "system_user"):
-            return R.Strict(T.varchar(128), False, "s.name", ())
-        self.fail("0A000", f"{name.upper()} is not supported yet", node)
-
-    def _plain_arguments(self, node: tree.FunctionCall) -> list[R.Expr]:
-        for argument in node.arguments:
-            if argument.name:
-                self.fail("42601", f"{node.name[-1]} is built in: its arguments have no names", argument)
-        return [self.expression(a.value) for a in node.arguments]
-
-    def _coalesce(self, node: tree.FunctionCall) -> R.Expr:
-        items = self._plain_arguments(node)
-        if not items:
-            self.fail("42884", "COALESCE needs arguments", node)
-        items = self.unified(items, node, "COALESCE")
-        return R.Coalesce(items[0].type, all(i.nullable for i in items), tuple(items))
-
-    def _extreme(self, name: str, node: tree.FunctionCall) -> R.Expr:
-        """GREATEST, LEAST: NULL when an argument is."""
-        items = self._plain_arguments(node)
-        if len(items) < 2:
-            self.fail("42884", f"{name.upper()} takes two arguments or more", node)
-        items = self.unified(items, node, name.upper())
-        shown = ", ".join(f"{{{i}}}" for i in range(len(items)))
-        code = f"{'max' if name == 'greatest' else 'min'}({shown})"
-        return R.Strict(items[0].type, any(i.nullable for i in items), code, tuple(items))
-
-    def _nullif(self, node: tree.FunctionCall) -> R.Expr:
-        items = self._plain_arguments(node)
-        if len(items) != 2:
-            self.fail("42884", "NULLIF takes two arguments", node)
-        first, whole = self.shared(items[0])
-        same = self.compare("=", first, items[1], node)
-        return whole(R.Case(first.type, True, ((same, self.constant(None, first.type)),), first))
-
-    def _builtin(self, name: str, node: tree.FunctionCall) -> R.Expr:
-        arguments = self._plain_arguments(node)
-        if name == "substring" and len(arguments) > 1:
-            arguments = [arguments[0], *(self._whole(a, node) for a in arguments[1:])]
-        if name.startswith("trim_") and len(arguments) == 1:
-            arguments.append(self.constant(" ", T.varchar(1)))
-        for form in F.BUILTINS[name]:
-            needed = len(form.families) - form.optional
-            if needed <= len(arguments) <= len(form.families):
-                if all(F.fits(f, a.type) for f, a in zip(form.families, arguments, strict=False)):
-                    return self._apply(form, arguments)
-        shown = ", ".join(str(a.type) for a in arguments)
-        ways = " or ".join(f"{name}({', '.join(form.families)})" for form in F.BUILTINS[name])
-        self.fail("42884", f"{name}({shown}) does not fit", node, f"there is {ways}")
-
-    def _whole(self, bound: R.Expr, node: tree.Node) -> R.Expr:
-        return self.converted(bound, T.INTEGER, explicit=True) if bound.type.family == "exact" else bound
-
-    def _apply(self, form: F.Builtin, arguments: list[R.Expr]) -> R.Expr:
-        arguments = [
-            self.represent(a, T.DOUBLE) if a.type.kind == "null" and f in ("number", "approximate") else a
-            for f, a in zip(form.families, arguments, strict=False)
-        ]
-        type_ = form.result([a.type for a in arguments])
-        if form.as_double:
-            arguments = [self.represent(a, T.DOUBLE) for a in arguments]
-        elif form.code.startswith("sql_mod"):
-            left, right = self.comparable(arguments[0], arguments[1], tree.Star())
-            arguments, type_ = [left, right], left.type if left.type.kind == "decimal" else type_
-        elif form.code.startswith("sql_round"):
-            return self._round(form, [*arguments, self.constant(0, T.INTEGER)][:2])
-        digits = _scale(arguments[0].type) if arguments else 0
-        code = form.code.replace("{scale}", str(10**digits)).replace("{digits}", str(digits))
-        for number in range(len(arguments), len(form.families)):
-            code = code.replace(f", {{{number}}}", "")
-        nullable = any(a.nullable for a in arguments)
-        bound: R.Expr = R.Strict(type_, nullable, code, tuple(arguments))
-        if type_.family == "exact" and form.result is F._same:
-            bound = R.Checked(type_, nullable, bound)
-        return bound
-
-    def _round(self, form: F.Builtin, arguments: list[R.Expr]) -> R.Expr:
-        """ROUND: to a known number of places it gives that many."""
-        value, places = arguments
-        digits = _scale(value.type)
-        nullable = value.nullable or places.nullable
-        if value.type.kind == "decimal" and isinstance(places, R.Const) and places.value is not None:
-            kept = max(0, min(digits, places.value))
-            type_ = T.decimal(value.type.size - digits + kept + 1, kept)
-            code = f"rescale(sql_round({{0}}, {places.value}, {digits}), {digits - kept})"
-            return R.Checked(type_, nullable, R.Strict(type_, nullable, code, (value,)))
-        type_ = form.result([value.type])
-        code = form.code.replace("{digits}", str(digits))
-        return R.Strict(type_, nullable, code, (value, places))
-
-    # -- stored functions
-
-    def _stored(self, name: str, node: tree.FunctionCall) -> R.Expr:
-        routine, arguments = self.resolve(name, node.arguments, node)
-        if routine.kind == "procedure":
-            self.fail("42809", f"{name} is a procedure", node, f"CALL {name}(...)")
-        if routine.table:
-            self.fail("42809", f"{name} is a table function, not a value", node, f"FROM TABLE({name}(...))")
-        assert routine.returns is not None
-        return R.RoutineCall(routine.returns, True, routine, tuple(arguments))
-
-    def resolve(self, name: str, given: tuple[tree.Argument, ...], node: tree.Node) -> tuple[Routine, list[R.Expr]]:
-        """The routine that the arguments fit, and the arguments in the order of its parameters."""
-        bound = [
-            None if isinstance(a.value, tree.Placeholder | tree.DefaultValue) else self.expression(a.value)
-            for a in given
-        ]
-        group = self.catalog.routines[name]
-        fitting = [r for r in group if self._fit(r, given, bound) == ""]
-        if not fitting:
-            shown = ", ".join("?" if b is None else str(b.type) for b in bound)
-            if len(group) == 1:
-                why = self._fit(group[0], given, bound)
-                self.fail("42884", f"{name}({shown}) does not fit: {why}", node, f"there is {group[0].signature}")
-            ways = ", ".join(r.signature for r in group)
-            self.fail("42884", f"no {name} takes ({shown})", node, f"there are {ways}")
-        best = max(fitting, key=lambda r: self._closeness(r, given, bound))
-        return best, self._arranged(best, given, bound, node)
-
-    def _argument_positions(self, routine: Routine, given: tuple[tree.Argument, ...]) -> list[int] | str:
-        """Which parameter each argument is for, or why it is for none."""
-        names = [p.name for p in routine.parameters]
-        positions: list[int] = []
-        for number, argument in enumerate(given):
-            if argument.name:
-                if argument.name not in names:
-                    return f"it has no parameter {argument.name}"
-                position = names.index(argument.name)
-            elif number and given[number - 1].name:
-                return "an argument without a name follows one with a name"
-            else:
-                position = number
-            if position >= len(names):
-                return f"it takes {len(names)} argument{'s' * (len(names) != 1)}, not {len(given)}"
-            if position in positions:
-                return f"{names[position]} is given twice"
-            positions.append(position)
-        return positions
-
-    def _fit(self, routine: Routine, given: tuple[tree.Argument, ...], bound: list[R.Expr | None]) -> str:
-        """Empty when the arguments fit the routine, otherwise why not."""
-        positions = self._argument_positions(routine, given)
-        if isinstance(positions, str):
-            return positions
-        for position, value in zip(positions, bound, strict=True):
-            parameter = routine.parameters[position]
-            if value is not None and parameter.mode != "out" and not T.assignable(value.type, parameter.type):
-                return f"{parameter.name} is {parameter.type}, not {value.type}"
-        for number, parameter in enumerate(routine.parameters):
-            if number not in positions and parameter.default is None:
-                return f"{parameter.name} {parameter.type} is missing"
-        return ""
-
-    def _closeness(
-        self, routine: Routine, given: tuple[tree.Argument, ...], bound: list[R.Expr | None]
-    ) -> tuple[int, int]:
-        positions = self._argument_positions(routine, given)
-        assert isinstance(positions, list)
-        pairs = [(routine.parameters[p].type, b.type) for p, b in zip(positions, bound, strict=True) if b is not None]
-        exact = sum(a.kind == b.kind for a, b in pairs)
-        return exact * 2 + sum(a.family == b.family for a, b in pairs), -len(routine.parameters)
-
-    def _arranged(
-        self, routine: Routine, given: tuple[tree.Argument, ...], bound: list[R.Expr | None], node: tree.Node
-    ) -> list[R.Expr]:
-        """Arguments by parameter, converted; defaults where none is given."""
-        positions = self._argument_positions(routine, given)
-        assert isinstance(positions, list)
-        values = dict(zip(positions, zip(bound, given, strict=True), strict=True))
-        arranged: list[R.Expr] = []
-        for number, parameter in enumerate(routine.parameters):
-            value, argument = values.get(number, (None, None))
-            if (
-                value is None
-                and parameter.default is not None
-                and not (argument and isinstance(argument.value, tree.Placeholder))
-            ):
-                value = self._default(routine, parameter)
-            if value is None or parameter.mode == "out":
-                if value is None and parameter.mode == "in":
-                    self.fail("42601", f"? stands only for an OUT argument; {parameter.name} is IN", argument or node)
-                arranged.append(R.Const(parameter.type, True, None))
-                continue
-            arranged.append(self.assign(value, parameter.type, argument or node, parameter.name))
-        return arranged
-
-    def _default(self, routine: Routine, parameter: ParameterInfo) -> R.Expr:
-        """The default of a parameter, bound without any names around it."""
-        assert parameter.default is not None
-        scope, source = self.scope, self.source
-        self.scope, self.source = None, routine.source
-        try:
-            return self.expression(parameter.default)
-        finally:
-            self.scope, self.source = scope, source
-
-    # -- set functions
-
-    def aggregate(self, name: str, node: tree.FunctionCall) -> R.Expr:
-        if self.aggregates is None:
-            self.fail(
-                "42803", f"{name.upper()} is a set function and cannot stand {self.why_no_aggregate or 'here'}", node
-            )
-        star = len(node.arguments) == 1 and isinstance(node.arguments[0].value, tree.Star)
-        if len(node.arguments) != 1 or (star and (name != "count" or node.distinct)):
-            self.fail("42884", f"{name.upper()} takes one argument", node)
-        collected, self.aggregates = self.aggregates, None
-        windows_allowed, self.windows_allowed = self.windows_allowed, False
-        why, self.why_no_aggregate = self.why_no_aggregate, "inside another one"
-        argument = None if star else self.expression(node.arguments[0].value)
-        where = self.condition(node.where, "FILTER") if node.where is not None else None
-        self.aggregates, self.why_no_aggregate = collected, why
-        self.windows_allowed = windows_allowed
-        if name == "count":
-            bound = R.Aggregate(T.BIGINT, False, "count", argument, node.distinct, where)
-        else:
-            assert argument is not None
-            type_ = F.aggregate_type(name, argument.type)
-            if type_ is None:
-                self.fail("42804", f"{name.upper()} does not take {argument.type}", node)
-            name = "any" if name == "some" else name
-            bound = R.Aggregate(type_, True, name, argument, node.distinct, where)
-        if bound not in collected:
-            collected.append(bound)
-        return bound
-
-    # -- windows
-
-    def window(self, name: str, node: tree.FunctionCall, over: tree.Window) -> R.Expr:
-        """A function with OVER (clauses 6.10 and 7.15)."""
-        if not self.windows_allowed:
-            self.fail("42601", "a window function stands only in a select list or ORDER BY", node)
-        self.windows_allowed = False
-        star = len(node.arguments) == 1 and isinstance(node.arguments[0].value, tree.Star)
-        arguments = [] if star else self._plain_arguments(node)
-        where = self.condition(node.where, "FILTER") if node.where is not None else None
-        partition = tuple(self.expression(e) for e in over.partition)
-        order = tuple(
-            (self.expression(k.value), k.descending, k.nulls == "first" if k.nulls else k.descending)
-            for k in over.order
-        )
-        unit, start, end = self._frame(over, order)
-        self.windows_allowed = True
-        arguments, type_ = self._window_arguments(name, arguments, star, node)
-        if (
-            name in F.WINDOW_FUNCTIONS
-            and name not in ("row_number", "first_value", "last_value", "nth_value")
-            and not order
-        ):
-            self.fail("42601", f"{name.upper()} needs an order", node, "OVER (ORDER BY ...)")
-        if node.distinct or (where is not None and name in F.WINDOW_FUNCTIONS):
-            self.fail("0A000", "DISTINCT and FILTER are not supported in this window function", node)
-        nullable = name not in F.RANKS | {"count", "ntile"}
-        return R.WindowCall(type_, nullable, name, tuple(arguments), where, partition, order, unit, start, end)
-
-    def _window_arguments(
-        self, name: str, arguments: list[R.Expr], star: bool, node: tree.FunctionCall
-    ) -> tuple[list[R.Expr], Type]:
-        """Arguments of a window function, and its result type."""
-        count = len(arguments)
-        if name in F.RANKS and count == 0:
-            return arguments, T.DOUBLE if name in ("percent_rank", "cume_dist") else T.BIGINT
-        if name == "count" and count + star == 1:
-            return arguments, T.BIGINT
-        if name in F.AGGREGATES and count == 1:
-            type_ = F.aggregate_type(name, arguments[0].type)
-            if type_ is not None:
-                return arguments, type_
-        if name == "ntile" and count == 1 and arguments[0].type.family == "exact":
-            return arguments, T.BIGINT
-        if name in ("first_value", "last_value") and count == 1:
-            return arguments, arguments[0].type
-        if name == "nth_value" and count == 2 and arguments[1].type.family == "exact":
-            return arguments, arguments[0].type
-        if name in ("lag", "lead") and 1 <= count <= 3 and (count < 2 or arguments[1].type.family == "exact"):
-            if count == 3:
-                first, default = self.unified([arguments[0], arguments[2]], node, name.upper())
-                return [first, arguments[1], default], first.type
-            return arguments, arguments[0].type
-        shown = ", ".join(str(a.type) for a in arguments)
-        self.fail("42884", f"there is no window function {name}({shown})", node)
-
-    def _frame(
-        self, over: tree.Window, order: tuple[tuple[R.Expr, bool, bool], ...]
-    ) -> tuple[str, tuple[str, R.Expr | None], tuple[str, R.Expr | None]]:
-        """Unit and ends of a frame. The default is up to the peers of the current row; without an order, everything."""
-        if not over.unit or over.start is None:
-            return "range", ("unbounded preceding", None), ("current row" if order else "unbounded following", None)
-        end = over.end or tree.Bound("current row", span=over.start.span)
-        kinds = ["unbounded preceding", "preceding", "current row", "following", "unbounded following"]
-        if over.start.kind == kinds[4] or end.kind == kinds[0] or kinds.index(over.start.kind) > kinds.index(end.kind):
-            self.fail("42601", f"a frame cannot go from {over.start.kind} to {end.kind}", over.start)
-        if over.unit == "groups" and not order:
-            self.fail("42601", "GROUPS needs an order", over.start)
-        return over.unit, self._frame_end(over.start, over.unit, order), self._frame_end(end, over.unit, order)
-
-    def _frame_end(
-        self, bound: tree.Bound, unit: str, order: tuple[tuple[R.Expr, bool, bool], ...]
-    ) -> tuple[str, R.Expr | None]:
-        if bound.value is None:
-            return bound.kind, None
-        value = self.expression(bound.value)
-        if unit != "range":
-            if not value.type.is_integer:
-                self.fail("42804", f"{unit.upper()} takes a whole number, this is {value.type}", bound)
-            return bound.kind, value
-        key = order[0][0] if len(order) == 1 else None
-        if key is None or key.type.family not in ("exact", "date", "timestamp", "time"):
-            self.fail("42804", "RANGE with an offset needs one sort key, an exact number, a date or a time", bound)
-        if key.type.family == "exact":
-            return bound.kind, self.assign(value, key.type, bound, "the offset")
-        if value.type.family != "micros":
-            self.fail("42804", f"the offset of a {key.type} is an interval of days to seconds", bound)
-        return bound.kind, value
-
     # -- subqueries
 
     def scalar_query(self, node: tree.Subquery) -> R.Expr:
@@ -841,6 +620,12 @@ class ExpressionBinder(BinderBase):
 
     def exists(self, node: tree.Exists) -> R.Expr:
         return R.ExistsQuery(T.BOOLEAN, False, self.query(node.query))
+
+    def unique(self, node: tree.Unique) -> R.Expr:
+        return R.UniqueQuery(T.BOOLEAN, False, self.query(node.query), node.nulls_distinct)
+
+    def grouping(self, node: tree.Grouping) -> R.Expr:
+        self.fail("42601", f"{node.kind.upper()} stands only in GROUP BY", node)
 
     def in_query(self, node: tree.InQuery) -> R.Expr:
         operands = self._row_items(node.operand)
@@ -866,17 +651,17 @@ class ExpressionBinder(BinderBase):
         return R.QuantifiedQuery(T.BOOLEAN, True, node.sign, node.every, operand, query)
 
 
-def _scale(type_: Type) -> int:
+def scale_of(type_: Type) -> int:
     """Digits behind the point of an exact number."""
     return type_.scale if type_.kind == "decimal" else 0
 
 
-def _unchecked(bound: R.Expr) -> R.Expr:
+def unchecked(bound: R.Expr) -> R.Expr:
     """An operand of arithmetic need not be checked by itself."""
     return bound.operand if isinstance(bound, R.Checked) else bound
 
 
-def _typed(bound: R.Expr, type_: Type) -> R.Expr:
+def typed(bound: R.Expr, type_: Type) -> R.Expr:
     """The same value and representation under another type."""
     if isinstance(bound, R.Const):
         return R.Const(type_, bound.nullable, bound.value)
@@ -897,36 +682,40 @@ def _fits_text(source: Type, target: Type) -> bool:
     return target.kind == "clob" or (source.kind != "clob" and source.size <= target.size)
 
 
-def contains_aggregate(node: R.Node) -> bool:
-    """Whether a set function stands in a bound expression."""
-    return any(isinstance(n, R.Aggregate) for n in walk(node))
-
-
-_HANDLERS: dict[type, Any] = {
-    tree.Literal: ExpressionBinder.literal,
-    tree.IntervalLiteral: ExpressionBinder.interval,
-    tree.Reference: ExpressionBinder.reference,
-    tree.Star: ExpressionBinder.star,
-    tree.Placeholder: ExpressionBinder.placeholder,
-    tree.DefaultValue: ExpressionBinder.default,
-    tree.NextValue: ExpressionBinder.next_value,
-    tree.Unary: ExpressionBinder.unary,
-    tree.Binary: ExpressionBinder.binary,
-    tree.Comparison: ExpressionBinder.comparison,
-    tree.Logical: ExpressionBinder.logical,
-    tree.Not: ExpressionBinder.negation,
-    tree.IsNull: ExpressionBinder.is_null,
-    tree.IsTruth: ExpressionBinder.is_truth,
-    tree.IsDistinct: ExpressionBinder.is_distinct,
-    tree.Between: ExpressionBinder.between,
-    tree.InList: ExpressionBinder.in_list,
-    tree.InQuery: ExpressionBinder.in_query,
-    tree.Like: ExpressionBinder.like,
-    tree.Exists: ExpressionBinder.exists,
-    tree.Quantified: ExpressionBinder.quantified,
-    tree.Subquery: ExpressionBinder.scalar_query,
-    tree.RowValue: ExpressionBinder.row,
-    tree.CaseExpression: ExpressionBinder.case,
-    tree.Cast: ExpressionBinder.cast,
-    tree.FunctionCall: ExpressionBinder.call,
+_HANDLERS: dict[type, str] = {
+    tree.Literal: "literal",
+    tree.IntervalLiteral: "interval",
+    tree.Reference: "reference",
+    tree.Star: "star",
+    tree.Placeholder: "placeholder",
+    tree.DefaultValue: "default",
+    tree.NextValue: "next_value",
+    tree.Unary: "unary",
+    tree.Binary: "binary",
+    tree.Comparison: "comparison",
+    tree.Logical: "logical",
+    tree.Not: "negation",
+    tree.IsNull: "is_null",
+    tree.IsTruth: "is_truth",
+    tree.IsDistinct: "is_distinct",
+    tree.Between: "between",
+    tree.InList: "in_list",
+    tree.InQuery: "in_query",
+    tree.Like: "like",
+    tree.Similar: "similar",
+    tree.Overlaps: "overlaps",
+    tree.Difference: "difference",
+    tree.Unique: "unique",
+    tree.Grouping: "grouping",
+    tree.ArrayValue: "array",
+    tree.ArrayQuery: "array_query",
+    tree.Element: "element",
+    tree.Field: "field",
+    tree.Exists: "exists",
+    tree.Quantified: "quantified",
+    tree.Subquery: "scalar_query",
+    tree.RowValue: "row",
+    tree.CaseExpression: "case",
+    tree.Cast: "cast",
+    tree.FunctionCall: "call",
 }

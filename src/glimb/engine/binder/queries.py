@@ -2,25 +2,32 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+
 from glimb.engine import resolved as R
 from glimb.engine import types as T
-from glimb.engine.binder.expressions import ExpressionBinder, contains_aggregate
 from glimb.engine.binder.scope import ColumnScope, QueryScope, Scope, SourceScope
-from glimb.engine.catalog import Table, View
+from glimb.engine.binder.windows import WindowBinder
+from glimb.engine.catalog import SYSTEM_SCHEMAS, Table, View
+from glimb.engine.information import VIEWS
 from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.node import Node, replace, rewrite, walk
-from glimb.lang.problem import nearest
+from glimb.lang.problem import Problem, ProblemError, nearest
+from glimb.lang.source import Source
 
 MAX_VIEWS = 40
 
 
-class QueryBinder(ExpressionBinder):
+class QueryBinder(WindowBinder):
     """Binds query expressions."""
 
     def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
         """`wanted` are the types of the columns that VALUES or a select list of NULLs should take."""
         aggregates, self.aggregates = self.aggregates, None
+        if aggregates is not None and isinstance(self.scope, QueryScope):
+            self.outer_aggregates.append((self.scope, aggregates))
         windows_allowed, self.windows_allowed = self.windows_allowed, False
         self.depth += 1
         if self.depth > MAX_VIEWS:
@@ -30,6 +37,8 @@ class QueryBinder(ExpressionBinder):
         bound = self._ordered(node, wanted)
         self.common.pop()
         self.depth -= 1
+        if aggregates is not None and isinstance(self.scope, QueryScope):
+            self.outer_aggregates.pop()
         self.aggregates, self.windows_allowed = aggregates, windows_allowed
         return replace(bound, common=common)
 
@@ -43,10 +52,15 @@ class QueryBinder(ExpressionBinder):
             body, columns = self._plain_body(node.body, wanted)
             order, extra, lock = self._order_by_columns(node.order, columns), 0, ()
         offset = self._limit(node.offset, "OFFSET")
-        fetch = self._limit(node.fetch, "FETCH FIRST")
-        return R.Query(body, columns, (), order, extra, offset, fetch, node.ties, lock, span=node.span)
+        fetch = self._limit(node.fetch, "FETCH FIRST", node.percent)
+        how: tuple[str, bool, float | None] = ("X", False, None)
+        if node.lock is not None:
+            how = ("X" if node.lock.mode == "update" else "S", node.lock.skip, node.lock.wait)
+        return R.Query(
+            body, columns, (), order, extra, offset, fetch, node.ties, lock, node.percent, how, span=node.span
+        )
 
-    def _limit(self, node: tree.Expression | None, what: str) -> R.Expr | None:
+    def _limit(self, node: tree.Expression | None, what: str, percent: bool = False) -> R.Expr | None:
         if node is None:
             return None
         self.why_no_aggregate = f"in {what}"
@@ -55,7 +69,7 @@ class QueryBinder(ExpressionBinder):
             self.fail("42804", f"{what} needs a number of rows, this is {bound.type}", node)
         if any(isinstance(n, R.Column) for n in walk(bound)):
             self.fail("42601", f"{what} cannot refer to columns", node)
-        return self.assign(bound, T.BIGINT, node, what)
+        return self.assign(bound, T.decimal(18, 6) if percent else T.BIGINT, node, what)
 
     def _common_table(self, node: tree.CommonTable, recursive: bool) -> R.Common:
         if node.name in self.common[-1]:
@@ -141,6 +155,8 @@ class QueryBinder(ExpressionBinder):
     def _set_operation(self, node: tree.SetOperation, wanted: tuple[Type, ...]) -> tuple[R.Body, tuple[R.Output, ...]]:
         left = self.query(tree.Query(node.left, span=node.left.span), wanted)
         right = self.query(tree.Query(node.right, span=node.right.span), wanted)
+        if node.corresponding:
+            left, right = self._corresponding(left, right, node)
         if len(left.columns) != len(right.columns):
             widths = f"{len(left.columns)} and {len(right.columns)}"
             self.fail("42601", f"{node.kind.upper()} joins queries of {widths} columns", node)
@@ -153,6 +169,30 @@ class QueryBinder(ExpressionBinder):
         types = tuple(c.type for c in columns)
         left, right = self._converted(left, types, node), self._converted(right, types, node)
         return R.SetQuery(node.kind, node.all, left, right), tuple(columns)
+
+    def _corresponding(self, left: R.Query, right: R.Query, node: tree.SetOperation) -> tuple[R.Query, R.Query]:
+        """CORRESPONDING (clause 7.17): the columns of both sides that have one name, in the order of the left side."""
+        names = [c.name for c in left.columns if any(c.name == o.name for o in right.columns)]
+        for name in node.by:
+            if name not in names:
+                self.fail("42703", f"{name} is not a column of both sides", node, nearest(name, names))
+        names = list(node.by) or names
+        if not names:
+            self.fail("42601", "the two sides have no column of one name", node)
+        return self._picked(left, names, node), self._picked(right, names, node)
+
+    def _picked(self, query: R.Query, names: list[str], node: tree.Node) -> R.Query:
+        """The columns of these names only."""
+        over = self._over(query)
+        places = []
+        for name in names:
+            found = [n for n, c in enumerate(query.columns) if c.name == name]
+            if len(found) > 1:
+                self.fail("42702", f"{name} is ambiguous: several columns have this name", node)
+            places += found
+        columns = tuple(query.columns[p] for p in places)
+        items = tuple(over.items[p] for p in places)
+        return R.Query(replace(over, items=items), columns, (), (), 0, None, None, False, ())
 
     def _converted(self, query: R.Query, types: tuple[Type, ...], node: tree.Node) -> R.Query:
         """The same query with columns in the representation of these types."""
@@ -211,12 +251,17 @@ class QueryBinder(ExpressionBinder):
     ) -> tuple[R.Body, tuple[R.Output, ...], tuple[tuple[int, bool, bool], ...], int, tuple[int, ...]]:
         outer = self.scope
         scope = self.scope = QueryScope(outer)
+        named, self.named_windows = self.named_windows, {}
         try:
+            for window in node.windows:
+                if window.name in self.named_windows:
+                    self.fail("42701", f"window {window.name} is defined twice", window)
+                self.named_windows[window.name] = self.merged_window(window.window)
             relation = self._from(node.sources, scope)
             self.why_no_aggregate = "in WHERE"
             where = self.condition(node.where, "WHERE") if node.where is not None else None
             self.why_no_aggregate = "in GROUP BY"
-            group = tuple(self.expression(g) for g in node.group) if node.group is not None else None
+            group, sets = self._grouping(node)
             self.why_no_aggregate = ""
             self.aggregates = []
             self.windows_allowed = True
@@ -230,7 +275,7 @@ class QueryBinder(ExpressionBinder):
             aggregates, self.aggregates = tuple(self.aggregates), None
             grouped = group is not None or bool(aggregates) or having is not None
             select = R.Select(
-                relation, where, tuple(widened), grouped, group or (), aggregates, 0, having, node.distinct
+                relation, where, tuple(widened), grouped, group or (), aggregates, 0, having, node.distinct, sets=sets
             )
             if grouped:
                 select = self._grouped(select, node, scope)
@@ -242,6 +287,7 @@ class QueryBinder(ExpressionBinder):
             self.scope = outer
             self.aggregates = None
             self.windows_allowed = False
+            self.named_windows = named
 
     def _with_windows(self, select: R.Select) -> R.Select:
         """Replace window functions by columns of a row source of their own."""
@@ -308,6 +354,8 @@ class QueryBinder(ExpressionBinder):
 
     def _locked(self, lock: tree.RowLock, scope: QueryScope, select: R.Select) -> tuple[int, ...]:
         """The base tables whose rows FOR UPDATE locks."""
+        if lock.mode == "read only":
+            return ()
         if select.grouped or select.distinct or select.windows:
             self.fail("42601", "FOR UPDATE needs rows of tables, not groups", lock)
         scans = {n.source for n in walk(select.relation) if isinstance(n, R.Scan)} if select.relation else set()
@@ -320,6 +368,52 @@ class QueryBinder(ExpressionBinder):
 
     # -- grouping
 
+    def _grouping(self, node: tree.Select) -> tuple[tuple[R.Expr, ...] | None, tuple[tuple[int, ...], ...]]:
+        """The keys of GROUP BY, and its grouping sets as positions of keys (clause 7.13); no sets when there is but
+        the one of all keys."""
+        if node.group is None:
+            return None, ()
+        keys: list[R.Expr] = []
+        sets: list[tuple[int, ...]] = [()]
+        for element in node.group:
+            sets = [tuple(dict.fromkeys(a + b)) for a in sets for b in self._grouping_sets(element, keys)]
+            if len(sets) > 512:
+                self.fail("54001", "more than 512 grouping sets", element)
+        if node.distinct_groups:
+            sets = list({frozenset(s): s for s in sets}.values())
+        if len(sets) == 1 and len(sets[0]) == len(keys):
+            return tuple(keys), ()
+        every = [set(s) for s in sets]
+        keys = [self._maybe_missing(k) if any(n not in s for s in every) else k for n, k in enumerate(keys)]
+        return (*keys, R.SetNumber(T.INTEGER, False)), tuple(sets)
+
+    @staticmethod
+    def _maybe_missing(key: R.Expr) -> R.Expr:
+        """A key that is NULL in the groups of other sets."""
+        return replace(key, nullable=True)
+
+    def _grouping_sets(self, node: tree.Expression, keys: list[R.Expr]) -> list[tuple[int, ...]]:
+        """The sets that one element of GROUP BY stands for; its keys are put into `keys`."""
+        if not isinstance(node, tree.Grouping):
+            parts = node.items if isinstance(node, tree.RowValue) else (node,)
+            return [tuple(self._grouping_key(p, keys) for p in parts)]
+        inner = [self._grouping_sets(item, keys) for item in node.items]
+        if node.kind == "sets":
+            return [s for sets in inner for s in sets]
+        parts_ = [sets[0] for sets in inner]
+        if node.kind == "rollup":
+            return [sum(parts_[:n], ()) for n in range(len(parts_), -1, -1)]
+        if len(parts_) > 9:
+            self.fail("54001", "CUBE of more than 9 columns", node)
+        chosen = [[p for n, p in enumerate(parts_) if not mask >> n & 1] for mask in range(1 << len(parts_))]
+        return [sum(c, ()) for c in chosen]
+
+    def _grouping_key(self, node: tree.Expression, keys: list[R.Expr]) -> int:
+        bound = self.expression(node)
+        if bound not in keys:
+            keys.append(bound)
+        return keys.index(bound)
+
     def _grouped(self, select: R.Select, node: tree.Select, scope: QueryScope) -> R.Select:
         """Replace group keys and set functions by columns of the grouped rows; everything else must be one of them.
         A column that depends on a grouped primary key goes along (T301)."""
@@ -330,8 +424,11 @@ class QueryBinder(ExpressionBinder):
         dependent = self._dependent_sources(select, keys)
 
         def change(part: Node) -> Node | None:
-            if isinstance(part, R.Expr) and part in keys:
-                return R.Column(part.type, part.nullable, number, keys.index(part), "")
+            if isinstance(part, R.Expr) and _same_key(part, keys) >= 0:
+                at = _same_key(part, keys)
+                return R.Column(part.type, keys[at].nullable, number, at, "")
+            if isinstance(part, R.GroupingCall):
+                return self._grouping_value(part, keys, select.sets, number)
             if isinstance(part, R.Aggregate):
                 return R.Column(part.type, part.nullable, number, len(keys) + aggregates.index(part), "")
             if isinstance(part, R.Column) and part.source in own:
@@ -356,10 +453,21 @@ class QueryBinder(ExpressionBinder):
             self.fail("42803", f"{name} {what}", at, f"group by {name}, or use a set function of it")
         return replace(select, items=items, having=having, aggregates=tuple(aggregates), group_source=number)
 
+    def _grouping_value(
+        self, call: R.GroupingCall, keys: list[R.Expr], sets: tuple[tuple[int, ...], ...], number: int
+    ) -> R.Expr:
+        """GROUPING(a, b): for each argument 1 where it is not grouped, read as binary digits; looked up by set."""
+        places = [_same_key(a, keys) for a in call.arguments]
+        if min(places) < 0:
+            raise ProblemError(Problem("42803", "GROUPING takes columns of GROUP BY", call.span, "", self.source))
+        values = [sum((p not in s) << n for n, p in enumerate(reversed(places))) for s in sets] or [0]
+        which = R.Column(T.INTEGER, False, number, len(keys) - 1, "") if sets else R.Const(T.INTEGER, False, 0)
+        return R.Strict(T.INTEGER, False, f"({', '.join(map(str, values))},)[{{0}}]", (which,))
+
     def _dependent_sources(self, select: R.Select, keys: list[R.Expr]) -> set[int]:
         """Base tables whose whole primary key is grouped."""
         found = set()
-        if select.relation is not None:
+        if select.relation is not None and not select.sets:
             for scan in walk(select.relation):
                 if isinstance(scan, R.Scan) and scan.table.primary is not None:
                     columns = {k.index for k in keys if isinstance(k, R.Column) and k.source == scan.source}
@@ -383,8 +491,52 @@ class QueryBinder(ExpressionBinder):
             return self._derived(node, scope)
         if isinstance(node, tree.TableCall):
             return self._table_call(node, scope)
+        if isinstance(node, tree.Unnest):
+            return self._unnest(node, scope)
+        if isinstance(node, tree.ChangedRows):
+            return self._changed_rows(node, scope)
         assert isinstance(node, tree.Join)
         return self._join(node, scope)
+
+    def _unnest(self, node: tree.Unnest, scope: QueryScope) -> R.Relation:
+        """UNNEST (clause 7.6): one column for each array, or one for each field of an array of rows."""
+        outer, self.scope = self.scope, self._inner_scope(scope, True)
+        arrays = tuple(self.expression(a) for a in node.arrays)
+        self.scope = outer
+        columns: list[R.Output] = []
+        widths = []
+        for array in arrays:
+            if array.type.kind != "array":
+                self.fail("42804", f"UNNEST takes arrays, this is {array.type}", node)
+            inner = array.type.parts[0]
+            if inner.kind == "row":
+                columns += [R.Output(n, t, True) for n, t in zip(inner.names, inner.parts, strict=True)]
+                widths.append(len(inner.parts))
+            else:
+                columns.append(R.Output(f"column{len(columns) + 1}", inner, True))
+                widths.append(-1)
+        if node.ordinality:
+            columns.append(R.Output("ordinality", T.INTEGER, False))
+        alias = node.alias or f"unnest{self.sources}"
+        number = self._add_source(scope, alias, tuple(columns), node, node.columns)
+        return R.UnnestRows(arrays, tuple(widths), node.ordinality, number)
+
+    def _changed_rows(self, node: tree.ChangedRows, scope: QueryScope) -> R.Relation:
+        """FINAL, NEW or OLD TABLE (statement) (clause 7.6, feature T495)."""
+        outer, self.scope = self.scope, scope.parent
+        statement = self.change_statement(node.statement)
+        self.scope = outer
+        deletes = isinstance(statement, R.DeleteStmt)
+        if (deletes and node.kind != "old") or (isinstance(statement, R.InsertStmt) and node.kind == "old"):
+            what = "DELETE has no new rows" if deletes else "INSERT has no old rows"
+            self.fail("42601", what, node, "OLD TABLE" if deletes else "FINAL TABLE")
+        table: Table = statement.table  # type: ignore[attr-defined]
+        number = self._add_source(scope, node.alias or table.short, table_outputs(table), node, node.columns)
+        return R.ChangedRows(statement, table, node.kind, number)
+
+    def change_statement(self, node: tree.Statement) -> R.Stmt:
+        """INSERT, UPDATE, DELETE or MERGE, bound where statements are."""
+        raise NotImplementedError
 
     def _add_source(
         self, scope: QueryScope, alias: str, columns: tuple[R.Output, ...], node: tree.FromItem, names: tuple[str, ...]
@@ -400,30 +552,48 @@ class QueryBinder(ExpressionBinder):
     def _table_name(self, node: tree.TableName, scope: QueryScope) -> R.Relation:
         alias = node.alias or node.name[-1]
         if len(node.name) == 1:
+            transition = self.transition_tables.get(node.name[0])
+            if transition is not None:
+                local, table = transition
+                number = self._add_source(scope, alias, table_outputs(table), node, node.columns)
+                return R.TransitionRows(local, len(table.columns) + 1, number)
             for level in reversed(self.common):
                 common = level.get(node.name[0])
                 if common is not None:
                     columns = self.common_columns[common.number]
                     number = self._add_source(scope, alias, columns, node, node.columns)
                     return R.CommonRows(common.number, number, len(columns))
+        system = VIEWS.get(node.name[-2:]) if len(node.name) > 1 else None
+        if system is not None:
+            outputs = tuple(R.Output(n, t, True) for n, t in system.columns)
+            return R.SystemRows(system, self._add_source(scope, alias, outputs, node, node.columns))
+        if len(node.name) > 1 and node.name[-2] in SYSTEM_SCHEMAS:
+            known = [n for s, n in VIEWS if s == node.name[-2]]
+            self.fail("42704", f"there is no view {'.'.join(node.name)}", node, nearest(node.name[-1], known))
         relation = self.relation(node.name, node)
         if isinstance(relation, View):
             query = self.view_query(relation, node)
             number = self._add_source(scope, alias, query.columns, node, node.columns)
             return R.Derived(query, number, False, relation.name)
-        self.reads = True
+        self.does(2, node)
         number = self._add_source(scope, alias, table_outputs(relation), node, node.columns)
         return R.Scan(relation, number)
 
     def view_query(self, view: View, node: tree.Node) -> R.Query:
         """The query of a view, bound in its own text and without the names around its use."""
-        scope, source, common = self.scope, self.source, self.common
-        self.scope, self.source, self.common = None, view.source, []
-        try:
-            query = self.query(view.query)
+        with self.elsewhere(view.source, view.schema):
+            query = self.query(view.bindable)
             return replace(query, columns=self._renamed(query.columns, view.columns, node))
+
+    @contextmanager
+    def elsewhere(self, source: Source, schema: str) -> Iterator[None]:
+        """Bind what was written in another text, without the names around the place of its use."""
+        kept = self.scope, self.source, self.common, self.schema, self.transition_tables
+        self.scope, self.source, self.common, self.schema, self.transition_tables = None, source, [], schema, {}
+        try:
+            yield
         finally:
-            self.scope, self.source, self.common = scope, source, common
+            self.scope, self.source, self.common, self.schema, self.transition_tables = kept
 
     def _inner_scope(self, scope: QueryScope, lateral: bool) -> Scope | None:
         """What a query in FROM can refer to: the sources before it only when it is LATERAL."""
@@ -439,10 +609,13 @@ class QueryBinder(ExpressionBinder):
 
     def _table_call(self, node: tree.TableCall, scope: QueryScope) -> R.Relation:
         name = node.call.name[-1]
-        if name not in self.catalog.routines:
+        key = self.key("routines", node.call.name, node.call)
+        if key not in self.catalog.routines:
             known = [n for n, g in self.catalog.routines.items() if g[0].table]
             self.fail("42883", f"there is no table function {name}", node.call, nearest(name, known))
-        routine, arguments = self.resolve(name, node.call.arguments, node.call)
+        outer, self.scope = self.scope, self._inner_scope(scope, True)
+        routine, arguments = self.resolve(key, node.call.arguments, node.call)
+        self.scope = outer
         if not routine.table:
             self.fail("42809", f"{name} is a {routine.kind_word}, not a table function", node.call)
         columns = tuple(R.Output(n, t, True) for n, t in routine.table)
@@ -458,6 +631,8 @@ class QueryBinder(ExpressionBinder):
         condition: R.Expr | None = None
         if node.natural or node.using:
             condition = self._merge(node, scope, lefts, rights)
+            if node.alias:
+                scope.merged_aliases[node.alias] = {n: scope.merged[n] for n in node.using}
         elif node.condition is not None:
             self.why_no_aggregate = "in ON"
             condition = self.condition(node.condition, "ON")
@@ -507,6 +682,16 @@ class QueryBinder(ExpressionBinder):
         return found[0]
 
 
+def _same_key(part: R.Expr, keys: list[R.Expr]) -> int:
+    """Which key an expression is; a key of several sets may have become nullable. -1: none."""
+    if part in keys:
+        return keys.index(part)
+    if part.nullable or isinstance(part, R.Const):
+        return -1
+    part = replace(part, nullable=True)
+    return keys.index(part) if part in keys else -1
+
+
 class _NotGrouped(Exception):
     def __init__(self, column: R.Column) -> None:
         self.column = column
@@ -531,6 +716,3 @@ def _natural_name(node: tree.Expression) -> str:
     if isinstance(node, tree.FunctionCall):
         return node.name[-1].partition("_")[0] if node.name[-1].startswith(("trim_", "extract_")) else node.name[-1]
     return _natural_name(node.operand) if isinstance(node, tree.Cast) else ""
-
-
-__all__ = ["QueryBinder", "contains_aggregate", "table_outputs"]

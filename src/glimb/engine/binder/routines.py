@@ -12,9 +12,10 @@ from typing import Any, NamedTuple
 
 from glimb.engine import resolved as R
 from glimb.engine import types as T
+from glimb.engine.binder.base import ACCESS
 from glimb.engine.binder.scope import RowScope, Scope, VariableScope
 from glimb.engine.binder.statements import DataBinder
-from glimb.engine.catalog import Catalog, Routine, Trigger
+from glimb.engine.catalog import Catalog, Routine, Table, Trigger
 from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.node import replace, walk
@@ -22,6 +23,10 @@ from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
 
 DIAGNOSTICS_TYPES = {
+    "transactions_committed": T.INTEGER,
+    "transactions_rolled_back": T.INTEGER,
+    "transaction_active": T.INTEGER,
+    "command_function_code": T.INTEGER,
     "row_count": T.BIGINT,
     "number": T.INTEGER,
     "condition_number": T.INTEGER,
@@ -36,7 +41,8 @@ class Facts(NamedTuple):
     body: R.Stmt
     parameters: tuple[R.Target, ...]
     writes: bool
-    reads: bool
+    level: int
+    """What it does with SQL data: a position in ACCESS."""
 
 
 class Names:
@@ -71,9 +77,14 @@ class RoutineBinder(DataBinder):
     """Binds any statement, alone or inside a routine."""
 
     def __init__(
-        self, catalog: Catalog, source: Source, routine: Routine | None = None, never_null: Any = None
+        self,
+        catalog: Catalog,
+        source: Source,
+        routine: Routine | None = None,
+        never_null: Any = None,
+        schema: str = "",
     ) -> None:
-        super().__init__(catalog, source)
+        super().__init__(catalog, source, schema)
         self.routine = routine
         self.never_null: set[str] | None = never_null
         self.violations: set[str] = set()
@@ -93,8 +104,15 @@ class RoutineBinder(DataBinder):
             return bound
         if isinstance(node, _SCHEMA):
             self.writes = True
+            self.does(3, node)
             return R.SchemaStmt(node, self.source[node.span], span=node.span)
         return self.transaction(node)
+
+    def change_statement(self, node: tree.Statement) -> R.Stmt:
+        bound = self.statement(node)
+        if not isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt):
+            self.fail("42807", "a view with an INSTEAD OF trigger gives no changed rows", node)
+        return bound
 
     def statements(self, nodes: tuple[tree.Statement, ...]) -> tuple[R.Stmt, ...]:
         """Bind each by itself, so that one wrong statement does not hide what is wrong in the others."""
@@ -170,7 +188,43 @@ class RoutineBinder(DataBinder):
         query = self.query(node.query)
         return R.SelectIntoStmt(query, self.receives(node.targets, query, node), False, span=node.span)
 
+    def _part_of_variable(self, node: tree.SetVariable) -> R.Stmt | None:
+        """SET array[n] = value, SET row.field = value."""
+        reference = node.targets[0]
+        if node.element is not None:
+            target = self.target(reference)
+            if target.type.kind != "array":
+                self.fail("42804", f"{target.name} is {target.type}, it has no elements", node)
+            old = self.expression(reference)
+            changed = self.changed_element(old, node.element, node.value, node)
+            return R.SetStmt((target,), (changed,), span=node.span)
+        if len(reference.parts) < 2 or self._variable_named(reference.parts) is not None:
+            return None
+        row = self._variable_named(reference.parts[:-1])
+        if row is None or row.type.kind != "row":
+            return None
+        target = self.target(replace(reference, parts=reference.parts[:-1]))
+        name = reference.parts[-1]
+        if name not in row.type.names:
+            self.fail("42703", f"this row has no field {name}", node, nearest(name, row.type.names))
+        at = row.type.names.index(name)
+        field = self.assign(self.expression(node.value), row.type.parts[at], node.value, name)
+        changed = R.Loose(row.type, False, f"with_field({{0}}, {at}, {{1}}, {len(row.type.parts)})", (row, field))
+        return R.SetStmt((target,), (changed,), span=node.span)
+
+    def _variable_named(self, parts: tree.Parts) -> R.Variable | None:
+        scope = self.scope
+        while scope is not None:
+            found = scope.find(parts)
+            if found and isinstance(found[0], R.Variable):
+                return found[0]
+            scope = scope.parent
+        return None
+
     def set_variable(self, node: tree.SetVariable) -> R.Stmt:
+        part = self._part_of_variable(node)
+        if part is not None:
+            return part
         if len(node.targets) > 1:
             if isinstance(node.value, tree.Subquery):
                 query = self.query(node.value.query)
@@ -193,12 +247,13 @@ class RoutineBinder(DataBinder):
 
     def call_statement(self, node: tree.Call) -> R.Stmt:
         name = node.name[-1]
-        if name not in self.catalog.routines:
+        key = self.key("routines", node.name, node)
+        if key not in self.catalog.routines:
             if name == "note" and len(node.arguments) == 1:
                 return self._note(node)
             known = [n for n, g in self.catalog.routines.items() if g[0].kind == "procedure"]
             self.fail("42883", f"there is no procedure {name}", node, nearest(name, [*known, "note"]))
-        routine, arguments = self.resolve(name, node.arguments, node)
+        routine, arguments = self.resolve(key, node.arguments, node)
         if routine.kind != "procedure":
             how = f"SELECT * FROM TABLE({name}(...))" if routine.table else f"SELECT {name}(...)"
             self.fail("42809", f"{name} is a {routine.kind_word}, not a procedure", node, how)
@@ -287,11 +342,43 @@ class RoutineBinder(DataBinder):
         elif isinstance(node, tree.DeclareCursor):
             if node.name in names.cursors:
                 self.fail("42701", f"cursor {node.name} is declared twice here", node)
-            query = self.query(node.query)
-            names.cursors[node.name] = R.CursorDef(self.local(node.name, "c"), node.name, query, self.new_source())
+            names.cursors[node.name] = self._cursor_definition(node)
         else:
             assert isinstance(node, tree.DeclareHandler)
             handlers.append(node)
+
+    def _cursor_definition(self, node: tree.DeclareCursor) -> R.CursorDef:
+        """A cursor; over plain rows of one table it can change them."""
+        local, number = self.local(node.name, "c"), self.new_source()
+        if node.query is None:
+            return R.CursorDef(
+                local, node.name, None, number, node.scroll, node.hold, node.returns, False, None, (), node.statement
+            )
+        lock = node.query.lock
+        query = self.query(replace(node.query, lock=None))
+        table, columns = None, tree.Parts()
+        if node.sensitivity != "insensitive" and (lock is None or lock.mode != "read only"):
+            table = self._cursor_table(query)
+        if lock is not None and lock.mode == "update":
+            if table is None:
+                self.fail("42601", f"cursor {node.name} is not over plain rows of one table", lock)
+            names = {c.name for c in table.columns}
+            columns = tuple(n for n in lock.tables if n in names)
+            unknown = [n for n in lock.tables if n not in names and n != table.short]
+            if unknown:
+                self.fail("42703", f"{table.name} has no column {unknown[0]}", lock, nearest(unknown[0], names))
+        sensitive = node.sensitivity == "sensitive"
+        if sensitive:
+            self.fail("0A000", "cursors see the rows as they were at OPEN; SENSITIVE is not supported", node)
+        return R.CursorDef(local, node.name, query, number, node.scroll, node.hold, node.returns, False, table, columns)
+
+    @staticmethod
+    def _cursor_table(query: R.Query) -> Table | None:
+        """The table whose rows a cursor gives one by one."""
+        body = query.body
+        if not isinstance(body, R.Select) or body.grouped or body.distinct or body.windows:
+            return None
+        return body.relation.table if isinstance(body.relation, R.Scan) else None
 
     def _handlers(self, nodes: list[tree.DeclareHandler], depth: int, atomic: bool) -> tuple[R.Handler, ...]:
         handlers = []
@@ -443,7 +530,7 @@ class RoutineBinder(DataBinder):
 
     # -- cursors
 
-    def _cursor(self, name: str, node: tree.Node) -> R.CursorDef:
+    def cursor_named(self, name: str, node: tree.Node) -> R.CursorDef:
         found = self.names.cursor(name) if self.names is not None else None
         if found is None:
             known: list[str] = []
@@ -455,14 +542,93 @@ class RoutineBinder(DataBinder):
         return found
 
     def open_cursor(self, node: tree.Open) -> R.Stmt:
-        return R.OpenStmt(self._cursor(node.cursor, node), span=node.span)
+        cursor = self.cursor_named(node.cursor, node)
+        if node.using and cursor.query is not None:
+            self.fail("42601", f"cursor {cursor.name} is over a query that is known, it takes no USING", node)
+        return R.OpenStmt(cursor, tuple(self.expression(u) for u in node.using), span=node.span)
 
     def close_cursor(self, node: tree.Close) -> R.Stmt:
-        return R.CloseStmt(self._cursor(node.cursor, node), span=node.span)
+        return R.CloseStmt(self.cursor_named(node.cursor, node), span=node.span)
 
     def fetch(self, node: tree.Fetch) -> R.Stmt:
-        cursor = self._cursor(node.cursor, node)
-        return R.FetchStmt(cursor, self.receives(node.targets, cursor.query, node), span=node.span)
+        cursor = self.cursor_named(node.cursor, node)
+        if node.orientation != "next" and not cursor.scroll:
+            self.fail("42601", f"cursor {cursor.name} only goes forward", node, "DECLARE ... SCROLL CURSOR")
+        position = None
+        if node.position is not None:
+            position = self.assign(self.expression(node.position), T.BIGINT, node.position, "the position")
+        if cursor.query is None:
+            targets = self._dynamic_targets(node.targets)
+            return R.FetchStmt(cursor, (), node.orientation, position, targets, span=node.span)
+        receives = self.receives(node.targets, cursor.query, node)
+        return R.FetchStmt(cursor, receives, node.orientation, position, span=node.span)
+
+    # -- dynamic SQL
+
+    def _dynamic_targets(self, nodes: tuple[tree.Reference, ...]) -> tuple[R.Target, ...]:
+        """Targets whose values are converted when they arrive."""
+        targets = tuple(self.target(t) for t in nodes)
+        self.violations |= {t.local for t in targets}
+        return targets
+
+    def _statement_text(self, node: tree.Expression) -> R.Expr:
+        text = self.expression(node)
+        if text.type.family not in ("text", "null"):
+            self.fail("42804", f"the text of a statement is a text, this is {text.type}", node)
+        self.writes = True
+        return text
+
+    def prepare(self, node: tree.Prepare) -> R.Stmt:
+        return R.PrepareStmt(node.name, self._statement_text(node.text), span=node.span)
+
+    def execute(self, node: tree.Execute) -> R.Stmt:
+        self.writes = True
+        using = tuple(self.expression(u) for u in node.using)
+        return R.ExecuteStmt(node.name, None, using, self._dynamic_targets(node.into), span=node.span)
+
+    def execute_immediate(self, node: tree.ExecuteImmediate) -> R.Stmt:
+        return R.ExecuteStmt("", self._statement_text(node.text), (), (), span=node.span)
+
+    def deallocate(self, node: tree.Deallocate) -> R.Stmt:
+        return R.DeallocateStmt(node.name, span=node.span)
+
+    def placeholder(self, node: tree.Placeholder) -> R.Expr:
+        """A dynamic parameter: its type is that of the value it is given."""
+        if self.parameters is None:
+            return super().placeholder(node)
+        number = self.placeholders
+        self.placeholders += 1
+        if number >= len(self.parameters):
+            self.fail("07001", f"there are {len(self.parameters)} values for more parameters", node, "USING ...")
+        return R.Variable(self.parameters[number], True, f"p{number + 1}", "")
+
+    # -- settings, locks, plans
+
+    def setting(self, node: tree.SetSchema | tree.SetSession | tree.SetConstraints) -> R.Stmt:
+        if isinstance(node, tree.SetSchema):
+            name = self.expression(node.name)
+            if name.type.family != "text":
+                self.fail("42804", f"the name of a schema is a text, this is {name.type}", node)
+            return R.SettingStmt("schema", name, span=node.span)
+        if isinstance(node, tree.SetSession):
+            return R.SettingStmt(node.setting, node.value, span=node.span)
+        known = {n for t in self.catalog.tables() for n in t.constraint_names}
+        for parts in node.names:
+            if parts[-1] not in known:
+                self.fail("42704", f"there is no constraint {parts[-1]}", node, nearest(parts[-1], known))
+        return R.SettingStmt("constraints", (tuple(n[-1] for n in node.names), node.deferred), span=node.span)
+
+    def lock_table(self, node: tree.LockTable) -> R.Stmt:
+        tables = tuple(self.base_table(t, node) for t in node.tables)
+        return R.LockStmt(tables, node.mode, node.wait, span=node.span)
+
+    def explain(self, node: tree.Explain) -> R.Stmt:
+        if self.scope is not None:
+            self.fail("42612", "EXPLAIN stands alone", node)
+        bound = self.statement(node.statement)
+        if not isinstance(bound, R.QueryStmt | R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt):
+            self.fail("42612", "EXPLAIN takes a query, INSERT, UPDATE, DELETE or MERGE", node)
+        return R.ExplainStmt(bound, span=node.span)
 
     # -- conditions
 
@@ -481,6 +647,9 @@ class RoutineBinder(DataBinder):
         return R.SignalStmt(node.again, state, node.condition, tuple(items), span=node.span)
 
     def get_diagnostics(self, node: tree.GetDiagnostics) -> R.Stmt:
+        if node.all is not None:
+            everything = self.receive(node.all, MESSAGE, True)
+            return R.DiagnosticsStmt((), None, node.stacked, everything, span=node.span)
         items = []
         for target, name in node.items:
             items.append((self.receive(target, DIAGNOSTICS_TYPES.get(name, MESSAGE), True), name))
@@ -498,17 +667,61 @@ class RoutineBinder(DataBinder):
         return self.transaction(node)
 
 
-def bind_statement(catalog: Catalog, node: tree.Statement, source: Source) -> tuple[R.Stmt, bool]:
-    """Bind a statement that stands alone. Gives it with whether it may change data; raises ProblemError."""
-    bound, binder = _until_stable(lambda assumed: _bind_alone(catalog, node, source, assumed))
-    return bound, binder.writes
+class AloneFacts(NamedTuple):
+    """A statement that stands alone, bound: what it does with SQL data (see ACCESS), and its dynamic parameters."""
+
+    statement: R.Stmt
+    level: int
+    parameters: int
 
 
-def _bind_alone(
-    catalog: Catalog, node: tree.Statement, source: Source, assumed: set[str] | None
-) -> tuple[R.Stmt, RoutineBinder]:
-    binder = RoutineBinder(catalog, source, None, assumed)
-    return binder.statement(node), binder
+def bind_statement(
+    catalog: Catalog, node: tree.Statement, source: Source, schema: str = "", parameters: list[Type] | None = None
+) -> AloneFacts:
+    """Bind a statement that stands alone, with the types of its dynamic parameters; raises ProblemError."""
+
+    def bind(assumed: set[str] | None) -> tuple[R.Stmt, RoutineBinder]:
+        binder = RoutineBinder(catalog, source, None, assumed, schema)
+        binder.parameters = parameters
+        return binder.statement(node), binder
+
+    bound, binder = _until_stable(bind)
+    return AloneFacts(bound, _level(binder), binder.placeholders)
+
+
+def _level(binder: RoutineBinder) -> int:
+    """What a statement or routine does with SQL data, what it calls included."""
+    levels = list(binder.levels)
+    for routine, _ in binder.called:
+        levels.append(routine_level(routine))
+    return max(levels, default=0)
+
+
+def routine_level(routine: Routine) -> int:
+    """What a routine may do: what it promises, or what its body does."""
+    if routine.access:
+        return ACCESS.index(routine.access)
+    facts = routine.facts or routine.bind()
+    return facts.level if facts is not None else 0
+
+
+def facts_level(routine: Routine) -> int | None:
+    """What the body of a routine does; None when it cannot be bound."""
+    facts = routine.facts or routine.bind()
+    return facts.level if facts is not None else None
+
+
+def _check_access(routine: Routine, binder: RoutineBinder) -> None:
+    """A routine does no more than it promises (9075-2 clause 11.60): 42985."""
+    if not routine.access:
+        return
+    allowed = ACCESS.index(routine.access)
+    places = list(binder.levels.items()) + [(routine_level(r), span) for r, span in binder.called if r is not routine]
+    for level, span in sorted(places, reverse=True):
+        if level > max(allowed, 1):
+            what = "changes data" if level == 3 else "reads tables"
+            message = f"{routine.name} says {routine.access.upper()}, but this {what}"
+            raise ProblemError(Problem("42985", message, span, "", routine.source))
 
 
 def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
@@ -516,7 +729,7 @@ def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
     targets: list[R.Target] = []
 
     def bind(assumed: set[str] | None) -> tuple[R.Stmt, RoutineBinder]:
-        binder = RoutineBinder(catalog, routine.source, routine, assumed)
+        binder = RoutineBinder(catalog, routine.source, routine, assumed, routine.schema)
         scope = binder.scope = VariableScope(None, routine.name)
         targets.clear()
         for parameter, node in zip(routine.parameters, routine.definition.parameters, strict=True):
@@ -528,7 +741,8 @@ def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
         return binder.statement(routine.definition.body), binder
 
     bound, binder = _until_stable(bind)
-    return Facts(bound, tuple(targets), binder.writes, binder.reads)
+    _check_access(routine, binder)
+    return Facts(bound, tuple(targets), binder.writes, _level(binder))
 
 
 class TriggerFacts(NamedTuple):
@@ -538,12 +752,21 @@ class TriggerFacts(NamedTuple):
     new: tuple[str, ...]
     condition: R.Expr | None
     body: R.Stmt
+    tables: tuple[str, ...]
+    """Which transition tables it looks at: `old`, `new`."""
 
 
 def bind_trigger(catalog: Catalog, trigger: Trigger) -> TriggerFacts:
     """Bind a trigger; raises ProblemError. Only a BEFORE trigger may assign to the new row."""
     node, table = trigger.definition, trigger.table
-    binder = RoutineBinder(catalog, trigger.source)
+    binder = RoutineBinder(catalog, trigger.source, None, None, trigger.schema)
+    tables = []
+    for which, name, missing in (("old", node.old_table, "insert"), ("new", node.new_table, "delete")):
+        if name:
+            if node.timing != "after" or node.event == missing:
+                binder.fail("42601", f"only an AFTER trigger of rows that are there has a {which.upper()} TABLE", node)
+            binder.transition_tables[name] = (f"{which}_rows", table)
+            tables.append(which)
     locals_: dict[str, tuple[str, ...]] = {"old": (), "new": ()}
     for which, name, missing in (("old", node.old, "insert"), ("new", node.new, "delete")):
         if name and (not node.each_row or node.event == missing):
@@ -553,7 +776,7 @@ def bind_trigger(catalog: Catalog, trigger: Trigger) -> TriggerFacts:
             scope = binder.scope = RowScope(binder.scope, name or which)
             targets = [binder.declare(scope, c.name, c.type, node) for c in table.columns]
             locals_[which] = tuple(t.local for t in targets)
-            if which == "old" or node.timing == "after":
+            if which == "old" or node.timing != "before":
                 scope.readonly |= {c.name for c in table.columns}
     binder.why_no_aggregate = "in WHEN"
     condition = binder.condition(node.condition, "WHEN") if node.condition is not None else None
@@ -561,7 +784,7 @@ def bind_trigger(catalog: Catalog, trigger: Trigger) -> TriggerFacts:
     body = binder.statement(node.body)
     if binder.problems:
         raise ProblemError(*binder.problems)
-    return TriggerFacts(locals_["old"], locals_["new"], condition, body)
+    return TriggerFacts(locals_["old"], locals_["new"], condition, body, tuple(tables))
 
 
 def _until_stable(bind: Callable[[set[str] | None], tuple[R.Stmt, RoutineBinder]]) -> tuple[R.Stmt, RoutineBinder]:
@@ -602,6 +825,12 @@ _SCHEMA = (
     tree.CreateTrigger,
     tree.AlterTable,
     tree.Drop,
+    tree.CreateSchema,
+    tree.CreateModule,
+    tree.CreateDomain,
+    tree.AlterDomain,
+    tree.CreateType,
+    tree.AlterRoutine,
 )
 _STATEMENTS: dict[type, Any] = {
     tree.QueryStatement: RoutineBinder.query_statement,
@@ -628,6 +857,15 @@ _STATEMENTS: dict[type, Any] = {
     tree.Close: RoutineBinder.close_cursor,
     tree.Signal: RoutineBinder.signal,
     tree.GetDiagnostics: RoutineBinder.get_diagnostics,
+    tree.Prepare: RoutineBinder.prepare,
+    tree.Execute: RoutineBinder.execute,
+    tree.ExecuteImmediate: RoutineBinder.execute_immediate,
+    tree.Deallocate: RoutineBinder.deallocate,
+    tree.SetSchema: RoutineBinder.setting,
+    tree.SetSession: RoutineBinder.setting,
+    tree.SetConstraints: RoutineBinder.setting,
+    tree.LockTable: RoutineBinder.lock_table,
+    tree.Explain: RoutineBinder.explain,
     tree.Commit: RoutineBinder.commit_or_rollback,
     tree.Rollback: RoutineBinder.commit_or_rollback,
 }

@@ -54,6 +54,8 @@ class QueryScope(Scope):
         super().__init__(parent)
         self.sources: list[SourceScope] = []
         self.merged: dict[str, R.Expr] = {}
+        self.merged_aliases: dict[str, dict[str, R.Expr]] = {}
+        """Names of the columns of USING (... ) AS name (F404)."""
 
     def find(self, parts: tuple[str, ...]) -> list[R.Expr]:
         if len(parts) == 1:
@@ -66,6 +68,9 @@ class QueryScope(Scope):
                 for column in source.columns
                 if column.name == parts[0] and not column.hidden
             ]
+        if parts[-2] in self.merged_aliases:
+            found = self.merged_aliases[parts[-2]].get(parts[-1])
+            return [found] if found is not None else []
         return [
             source.column(column)
             for source in self.sources
@@ -95,6 +100,20 @@ class VariableScope(Scope):
 
     def names(self) -> list[str]:
         return list(self.variables)
+
+
+class ValueScope(Scope):
+    """VALUE in the CHECK of a domain."""
+
+    def __init__(self, value: R.Expr) -> None:
+        super().__init__(None)
+        self.value = value
+
+    def find(self, parts: tuple[str, ...]) -> list[R.Expr]:
+        return [self.value] if parts == ("value",) else []
+
+    def names(self) -> list[str]:
+        return ["value"]
 
 
 class RowScope(VariableScope):

@@ -30,6 +30,8 @@ class Unit:
         self.source = source
         self.routine = routine
         self.recording = False
+        self.plan: Any = None
+        """Of EXPLAIN: the plan that takes a line for every step (see `plans`)."""
         self.functions: list[Function] = []
         self.constants: dict[str, Any] = {}
         self._names: dict[tuple[type, Any], str] = {}

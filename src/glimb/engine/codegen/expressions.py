@@ -131,6 +131,30 @@ class ExpressionWriter:
             filled = filled.replace(f"{{{number}}}", text)
         return f"(None if {' or '.join(tests)} else {filled})" if tests else filled
 
+    def loose(self, e: R.Loose) -> str:
+        text = e.code
+        for number, argument in enumerate(e.arguments):
+            text = text.replace(f"{{{number}}}", self.value(argument))
+        return text
+
+    def tuple(self, e: R.Tuple) -> str:
+        return f"({''.join(f'{self.value(i)}, ' for i in e.items)})"
+
+    def in_domain(self, e: R.InDomain) -> str:
+        temp = self.function.temp()
+        value = self.value(e.operand)
+        self.shared[e.number] = temp
+        checks = "".join(
+            f"outside_domain({temp}, {self.unit.constant(name, 'K')}) if {self.false(c)} else " for name, c in e.checks
+        )
+        return f"(({temp} := {value}), {checks}{temp})[1]"
+
+    def array_query(self, e: R.ArrayQuery) -> str:
+        return f"tuple({self.query_call(e.query, 'column', e.span)})"
+
+    def unique_query(self, e: R.UniqueQuery) -> str:
+        return f"is_unique({self.query_call(e.query, 'rows', e.span)}, {e.distinct})"
+
     def strict_call(self, e: R.Strict) -> str:
         return self.strict(e.arguments, e.code)
 
@@ -196,7 +220,7 @@ class ExpressionWriter:
     # -- subqueries
 
     def scalar_query(self, e: R.ScalarQuery) -> str:
-        return self.query_call(e.query, "scalar", e.span)
+        return self.query_call(e.query, "row" if len(e.query.columns) > 1 else "scalar", e.span)
 
     def exists_query(self, e: R.ExistsQuery) -> str:
         return self.query_call(e.query, "exists", e.span)
@@ -365,6 +389,11 @@ _VALUES: dict[type, Any] = {
     R.Convert: ExpressionWriter.convert,
     R.Case: ExpressionWriter.case,
     R.Coalesce: ExpressionWriter.coalesce,
+    R.Loose: ExpressionWriter.loose,
+    R.Tuple: ExpressionWriter.tuple,
+    R.InDomain: ExpressionWriter.in_domain,
+    R.ArrayQuery: ExpressionWriter.array_query,
+    R.UniqueQuery: ExpressionWriter.unique_query,
     R.NextValue: ExpressionWriter.next_value,
     R.RoutineCall: ExpressionWriter.routine_call,
     R.ScalarQuery: ExpressionWriter.scalar_query,

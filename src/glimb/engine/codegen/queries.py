@@ -6,11 +6,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from glimb.engine import functions as F
 from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine.catalog import Routine
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.expressions import ExpressionWriter
+from glimb.engine.codegen.plans import describe
 from glimb.engine.planner import Plan, Step, conjuncts, plan, sources_of
 from glimb.engine.windows import WindowSpecification
 from glimb.lang.node import Node, replace, walk
@@ -20,7 +22,11 @@ Sink = Callable[[list[str]], None]
 
 def is_volatile(node: Node) -> bool:
     """Whether running this may change data or wait, so that it must not be remembered nor run beside a live scan."""
-    return any(_may_write(n.routine) for n in walk(node) if isinstance(n, R.RoutineCall | R.CallRows))
+    return any(
+        isinstance(n, R.ChangedRows | R.NextValue)
+        or (isinstance(n, R.RoutineCall | R.CallRows) and _may_write(n.routine))
+        for n in walk(node)
+    )
 
 
 def _may_write(routine: Routine) -> bool:
@@ -60,6 +66,13 @@ class QueryWriter(ExpressionWriter):
         line(f"if len({rows}) > 1:")
         line(f"    same_row_error({rows})")
         line(f"return {rows}[0][0] if {rows} else None")
+
+    def form_row(self, query: R.Query) -> None:
+        line = self.function.line
+        rows = self.rows(query)
+        line(f"if len({rows}) > 1:")
+        line(f"    same_row_error({rows})")
+        line(f"return {rows}[0] if {rows} else None")
 
     def form_exists(self, query: R.Query) -> None:
         self.each(query, lambda texts: self.function.line("return True"))
@@ -119,7 +132,7 @@ class QueryWriter(ExpressionWriter):
         line, function = self.function.line, self.function
         body = query.body
         offset = self._count(query.offset, "2201X", 0)
-        fetch = self._count(query.fetch, "2201W", 0)
+        fetch = "" if query.percent else self._count(query.fetch, "2201W", 0)
         if isinstance(body, R.SetQuery):
             out = self._set_operation(body)
         else:
@@ -147,6 +160,9 @@ class QueryWriter(ExpressionWriter):
                 line(f"{out} = list({out})")
         if query.order:
             line(f"sort_rows({out}, {self.unit.constant(query.order, 'ORDER')})")
+        if query.percent and query.fetch is not None:
+            fetch = function.temp("n")
+            line(f"{fetch} = row_percent({self.value(query.fetch)}, len({out}))")
         if query.ties and fetch:
             line(f"{fetch} = with_ties({out}, {self.unit.constant(query.order, 'ORDER')}, {offset or 0}, {fetch})")
         if offset or fetch:
@@ -211,6 +227,8 @@ class QueryWriter(ExpressionWriter):
         return out
 
     def value(self, e: R.Expr) -> str:
+        if isinstance(e, Ordered):
+            return "None"
         if isinstance(e, WholeRow):
             row = self.columns[e.source]
             assert isinstance(row, str)
@@ -286,6 +304,7 @@ class QueryWriter(ExpressionWriter):
             self._when(conjuncts(where), inside)
             return
         planned: Plan = plan(relation, where)
+        plan_lines = self._tell(planned)
         ready = [self._prepare(step, first=number == 0) for number, step in enumerate(planned.steps)]
         several = len(planned.steps) > 1
 
@@ -298,11 +317,28 @@ class QueryWriter(ExpressionWriter):
             def deeper() -> None:
                 if several and number < len(planned.steps) - 1:
                     self.function.line("if s.stop: s.check()")
-                self._when(list(step.after), lambda: nest(number + 1))
+                self._when(list(step.after), lambda: counted(number))
+
+            def counted(number: int) -> None:
+                if plan_lines:
+                    self.function.line(
+                        f"{self.unit.constant(self.unit.plan, 'PLAN')}.counts[{plan_lines[number]}] += 1"
+                    )
+                nest(number + 1)
 
             ready[number](deeper)
 
         self._when(list(planned.before), lambda: nest(0))
+
+    def _tell(self, planned: Plan) -> list[int]:
+        """For EXPLAIN: a line for every step; their numbers."""
+        told = self.unit.plan
+        if told is None:
+            return []
+        told.depth += 1
+        numbers = [told.add(describe(step)) for step in planned.steps]
+        told.depth -= 1
+        return numbers
 
     def _when(self, conditions: list[R.Expr], inside: Callable[[], None]) -> None:
         if not conditions:
@@ -332,7 +368,7 @@ class QueryWriter(ExpressionWriter):
     def _prepare_scan(self, relation: R.Relation, first: bool) -> Callable[[Callable[[], None]], None]:
         if isinstance(relation, R.Derived) and (first or relation.lateral):
             return lambda inside: self._through(relation, inside)
-        if isinstance(relation, R.CallRows):
+        if isinstance(relation, R.CallRows | R.UnnestRows):
             return lambda inside: self._loop(self._pattern(relation), self._rows_of(relation), inside)
         pattern = self._pattern(relation)
         iterable = self._rows_of(relation)
@@ -402,10 +438,32 @@ class QueryWriter(ExpressionWriter):
             routine = self.unit.constant(relation.routine, "R")
             arguments = "".join(f", {self.value(a)}" for a in relation.arguments)
             return f"{routine}.{self.form}(s, d + 1{arguments})"
+        if isinstance(relation, R.SystemRows):
+            return f"{self.unit.constant(relation.view, 'VIEW')}.rows(s)"
+        if isinstance(relation, R.UnnestRows):
+            arrays = "".join(f"{self.value(a)}, " for a in relation.arrays)
+            return f"unnest(({arrays}), {relation.widths!r}, {relation.ordinality})"
+        if isinstance(relation, R.ChangedRows):
+            return self._changed(relation)
+        if isinstance(relation, R.TransitionRows):
+            return self.variable(R.Variable(T.NULL, False, relation.local, ""))
         if isinstance(relation, R.CommonRows):
             return self.variable(R.Variable(T.NULL, False, f"common{relation.number}", ""))
         assert isinstance(relation, R.JoinRows)
         return self._full(relation) if relation.kind == "full" else self._joined(relation)
+
+    def _changed(self, relation: R.ChangedRows) -> str:
+        """Do the change, and give the rows that it has made or found."""
+        from glimb.engine.codegen.statements import write_change
+
+        name, free = write_change(self.unit, relation.statement)
+        mark, rows = self.function.temp("mark"), self.function.temp("changed")
+        arguments = "".join(f", {self.value(e)}" for e in free)
+        self.function.line(f"{mark} = len(s.log)")
+        self.function.line(f"{name}(s, d{arguments})")
+        table = self.unit.constant(relation.table, "T")
+        self.function.line(f"{rows} = changed_rows(s, {table}, {mark}, {relation.kind!r})")
+        return rows
 
     def _joined(self, relation: R.JoinRows) -> str:
         """The rows of a join, collected: tuples in the shape of its pattern."""
@@ -475,7 +533,7 @@ class QueryWriter(ExpressionWriter):
             pattern = self._pattern(relation)
             return lambda inside: self._left_loop(step, pattern, f"{table}.get({key()}, ())", inside)
         pattern = self._pattern(relation)
-        iterable = "" if isinstance(relation, R.CallRows) else self._filtered(step, pattern)
+        iterable = "" if isinstance(relation, R.CallRows | R.UnnestRows) else self._filtered(step, pattern)
         if isinstance(relation, R.Derived) and relation.lateral:
             iterable = ""
         return lambda inside: self._left_loop(step, pattern, iterable or self._rows_of(relation), inside)
@@ -506,7 +564,9 @@ class QueryWriter(ExpressionWriter):
     def _left_loop(self, step: Step, pattern: str, iterable: str, inside: Callable[[], None]) -> None:
         nulls = self.unit.constant((_nulls(step.relation),), "NULLS")
         conditions = list(step.match)
-        if isinstance(step.relation, R.CallRows) or (isinstance(step.relation, R.Derived) and step.relation.lateral):
+        if isinstance(step.relation, R.CallRows | R.UnnestRows) or (
+            isinstance(step.relation, R.Derived) and step.relation.lateral
+        ):
             conditions += step.local
         if conditions:
             matches = self.function.temp("matches")
@@ -575,10 +635,9 @@ class QueryWriter(ExpressionWriter):
 
     def _grouped(self, body: R.Select, sink: Sink) -> None:
         slots = _slots(body)
-        counted = not body.keys and slots == [(None, None)]
+        counted = not body.keys and slots == [((None,), None)]
         groups = self.function.temp("groups")
-        empty = self._empty_group(slots) if body.keys else f"{{(): {self._empty_group(slots)}}}"
-        self.function.line(f"{groups} = {'0' if counted else '{}' if body.keys else empty}")
+        self.function.line(f"{groups} = {'0' if counted else self._first_groups(body, slots)}")
         adds = self._adders(body, slots, groups)
 
         def collect() -> None:
@@ -595,7 +654,7 @@ class QueryWriter(ExpressionWriter):
         with self.function.indented(f"for {key}, {group} in {groups}.items():"):
             single = len(body.keys) == 1
             keys = [key] if single else [f"{key}[{i}]" for i in range(len(body.keys))]
-            results = [self._aggregate(a, f"{group}[{slots.index((a.argument, a.where))}]") for a in body.aggregates]
+            results = [self._aggregate(a, f"{group}[{slots.index(_slot(a))}]") for a in body.aggregates]
             self._group_done(body, sink, keys, results)
 
     def _group_done(self, body: R.Select, sink: Sink, keys: list[str], results: list[str]) -> None:
@@ -608,13 +667,21 @@ class QueryWriter(ExpressionWriter):
         self.columns[body.group_source] = names
         self._when(conjuncts(body.having), lambda: sink([self.value(i) for i in body.items]))
 
+    def _first_groups(self, body: R.Select, slots: list[Any]) -> str:
+        """The groups that there are even over no rows: the one of everything."""
+        if body.sets:
+            nothing = "None, " * (len(body.keys) - 1)
+            empty = [f"({nothing}{n},): {self._empty_group(slots)}" for n, s in enumerate(body.sets) if not s]
+            return f"{{{', '.join(empty)}}}"
+        return "{}" if body.keys else f"{{(): {self._empty_group(slots)}}}"
+
     @staticmethod
     def _empty_group(slots: list[Any]) -> str:
         return tuple_text(["[]"] * len(slots)) if slots else "True"
 
     def _adders(self, body: R.Select, slots: list[Any], groups: str) -> list[str]:
         """With one group of all rows: locals that add to its lists, made before the loops."""
-        if body.keys or slots == [(None, None)]:
+        if body.keys or slots == [((None,), None)]:
             return []
         names = [self.function.temp("add") for _ in slots]
         for number, name in enumerate(names):
@@ -628,8 +695,27 @@ class QueryWriter(ExpressionWriter):
             self._add_to_lists(slots, adds)
             return
         key, group = function.temp("k"), function.temp("g")
+        if body.sets:
+            with function.indented(f"for {key} in ({', '.join(self._set_keys(body))},):"):
+                self._into_group(slots, groups, key, group)
+            return
         texts = [self.value(k) for k in body.keys]
         line(f"{key} = {texts[0] if len(texts) == 1 else tuple_text(texts)}")
+        self._into_group(slots, groups, key, group)
+
+    def _set_keys(self, body: R.Select) -> list[str]:
+        """With grouping sets: the key of a row in each of them, with the number of the set behind it."""
+        names = []
+        for key in body.keys[:-1]:
+            names.append(self.function.temp("k"))
+            self.function.line(f"{names[-1]} = {self.value(key)}")
+        return [
+            tuple_text([*(name if n in chosen else "None" for n, name in enumerate(names)), str(number)])
+            for number, chosen in enumerate(body.sets)
+        ]
+
+    def _into_group(self, slots: list[Any], groups: str, key: str, group: str) -> None:
+        line = self.function.line
         if not slots:
             line(f"{groups}[{key}] = True")
             return
@@ -640,11 +726,14 @@ class QueryWriter(ExpressionWriter):
     def _add_to_lists(self, slots: list[Any], adds: list[str]) -> None:
         """Add what the set functions take from a row; `adds` are the texts of the lists' append."""
         line, function = self.function.line, self.function
-        for add, (argument, where) in zip(adds, slots, strict=True):
+        for add, (taken, where) in zip(adds, slots, strict=True):
 
-            def append(add: str = add, argument: R.Expr | None = argument) -> None:
+            def append(add: str = add, taken: tuple[R.Expr | None, ...] = taken) -> None:
+                argument = taken[0]
                 if argument is None:
                     line(f"{add}(1)")
+                elif len(taken) > 1:
+                    self._append_several(add, taken)
                 elif argument.nullable:
                     value = function.temp("v")
                     line(f"if ({value} := {self.value(argument)}) is not None: {add}({value})")
@@ -653,8 +742,26 @@ class QueryWriter(ExpressionWriter):
 
             self._when(conjuncts(where), append)
 
+    def _append_several(self, add: str, taken: tuple[R.Expr | None, ...]) -> None:
+        """A value with its sort keys, or two values of which none may be NULL."""
+        names = [self.function.temp("v") for _ in taken]
+        for name, e in zip(names, taken, strict=True):
+            assert e is not None
+            self.function.line(f"{name} = {self.value(e)}")
+        tested = [n for n, e in zip(names, taken, strict=True) if isinstance(e, R.Expr) and e.nullable]
+        if isinstance(taken[-1], Ordered):
+            tested = [] if taken[-1].keeps_null else [n for n in tested if n == names[0]]
+        tests = " and ".join(f"{n} is not None" for n in tested)
+        self.function.line(f"{f'if {tests}: ' if tests else ''}{add}({tuple_text(names)})")
+
     def _aggregate(self, a: R.Aggregate, values: str) -> str:
         """Text of a set function over the list of its values, which holds no NULL."""
+        if a.function in F.ORDERED:
+            return self._ordered(a, values)
+        if a.more:
+            return f"regression({'set(' if a.distinct else ''}{values}{')' if a.distinct else ''}, {a.function!r})"
+        if a.function in F.STATISTICS:
+            return f"spread({f'list(set({values}))' if a.distinct else values}, {a.function!r})"
         items = f"set({values})" if a.distinct else values
         if a.function == "count":
             return f"len({items})"
@@ -668,6 +775,20 @@ class QueryWriter(ExpressionWriter):
         }.get(a.function)
         if text is None:
             text = self._sum_or_average(a, items)
+        return f"({text} if {values} else None)"
+
+    def _ordered(self, a: R.Aggregate, values: str) -> str:
+        """A set function whose values come in an order."""
+        keys = tuple((n + 1, descending, first) for n, (_, descending, first) in enumerate(a.order))
+        sorted_ = f"ordered({values}, {self.unit.constant(keys, 'ORDER')}, {a.distinct})"
+        if a.function == "array_agg":
+            text = f"tuple({sorted_})"
+        elif a.function == "listagg":
+            separator, overflow = a.fixed
+            text = f"listagg({sorted_}, {self.unit.constant(separator, 'K')}, {self.unit.constant(overflow, 'K')})"
+        else:
+            fraction = self.unit.constant(a.fixed[0], "K")
+            text = f"percentile({sorted_}, {fraction}, {a.function == 'percentile_cont'})"
         return f"({text} if {values} else None)"
 
     def _sum_or_average(self, a: R.Aggregate, items: str) -> str:
@@ -714,16 +835,32 @@ def _specification(window: R.WindowCall, place: dict[R.Expr, int]) -> WindowSpec
         end(window.end),
         window.type,
         window.arguments[0].type if window.arguments else window.type,
+        window.exclude,
+        window.ignore_nulls,
+        window.from_last,
     )
 
 
-def _slots(body: R.Select) -> list[tuple[R.Expr | None, R.Expr | None]]:
-    """The distinct arguments of the set functions of a query."""
-    slots: list[tuple[R.Expr | None, R.Expr | None]] = []
-    for a in body.aggregates:
-        if (a.argument, a.where) not in slots:
-            slots.append((a.argument, a.where))
-    return slots
+class Ordered(R.Expr):
+    """Stands at the end of the slot of an ordered set function; it is no value, but says whether NULLs count."""
+
+    keeps_null: bool
+
+
+Slot = tuple[tuple[R.Expr | None, ...], R.Expr | None]
+
+
+def _slot(a: R.Aggregate) -> Slot:
+    """What a set function takes from each row, and from which rows."""
+    taken: tuple[R.Expr | None, ...] = (a.argument, *a.more, *(e for e, _, _ in a.order))
+    if a.function in F.ORDERED:
+        taken = (*taken, Ordered(T.NULL, False, a.function == "array_agg"))
+    return taken, a.where
+
+
+def _slots(body: R.Select) -> list[Slot]:
+    """The different things that the set functions of a query take."""
+    return list(dict.fromkeys(_slot(a) for a in body.aggregates))
 
 
 def _nulls(relation: R.Relation) -> Any:
@@ -736,5 +873,11 @@ def _nulls(relation: R.Relation) -> Any:
         return (None,) * len(relation.query.columns)
     if isinstance(relation, R.CallRows):
         return (None,) * len(relation.routine.table)
-    assert isinstance(relation, R.CommonRows)
+    if isinstance(relation, R.SystemRows):
+        return (None,) * len(relation.view.columns)
+    if isinstance(relation, R.UnnestRows):
+        return (None,) * (sum(abs(w) for w in relation.widths) + relation.ordinality)
+    if isinstance(relation, R.ChangedRows):
+        return (None,) * (len(relation.table.columns) + 1)
+    assert isinstance(relation, R.CommonRows | R.TransitionRows)
     return (None,) * relation.width

@@ -12,13 +12,17 @@ from contextlib import contextmanager
 from typing import Any
 
 from glimb.engine import resolved as R
+from glimb.engine import types as T
+from glimb.engine.catalog import Routine
 from glimb.engine.codegen.builder import Function, Unit
 from glimb.engine.codegen.expressions import SMALL, ExpressionWriter
-from glimb.engine.codegen.queries import QueryWriter, is_volatile
+from glimb.engine.codegen.queries import QueryWriter, WholeRow, is_volatile
 from glimb.engine.conditions import Condition
+from glimb.engine.outcome import ResultColumn
 from glimb.engine.recorder import END, HANDLED, ROUND, LoopFold, StatementInfo
-from glimb.engine.runtime import Chain, find_handler
-from glimb.lang.node import walk
+from glimb.engine.runtime import Chain, CursorKind, find_handler
+from glimb.lang import tree
+from glimb.lang.node import replace, walk
 from glimb.lang.source import Span
 
 
@@ -232,6 +236,18 @@ class StatementWriter(ExpressionWriter):
     def merge(self, node: R.MergeStmt) -> None:
         self._change("merge", node, write_merge(self.unit, node))
 
+    def instead(self, node: R.InsteadStmt) -> None:
+        """A change of a view: its triggers do it, row by row."""
+        self.record(node.event, node, (), True)
+        if self.recording:
+            self.line("mark = len(s.log)")
+        self.line("if not s.active: s.begin()")
+        rows = self.rows(node.query)
+        view = self.unit.constant(node.view, "VIEW")
+        self.line(f"count = run_instead(s, d, {view}, {node.event!r}, {rows}, {node.width})")
+        if self.recording:
+            self.line("E(count); E(s.log[mark:])")
+
     def truncate(self, node: R.TruncateStmt) -> None:
         self.record("truncate", node)
         self.line(f"truncate(s, d, {self.unit.constant(node.table, 'T')}, {node.restart})")
@@ -257,11 +273,19 @@ class StatementWriter(ExpressionWriter):
         routine = self.unit.constant(node.routine, "R")
         arguments = "".join(f", {self.value(a)}" for a in node.arguments)
         call = f"{routine}.{self.form}(s, d + 1{arguments})"
+        returning = self.result != "out" and _may_return_rows(node.routine)
+        if returning:
+            mark = self.function.temp("mark")
+            self.line(f"{mark} = len(s.returning)")
         if not node.receives:
             self.line(call)
+            if returning:
+                self.line(f"del s.returning[{mark}:]")
             return
         temps = [r.temp if r is not None else self.function.temp("out") for r in node.receives]
         self.line(f"{', '.join(temps)}, = {call}")
+        if returning:
+            self.line(f"del s.returning[{mark}:]")
         for receive in node.receives:
             if receive is not None:
                 self.store(receive.target, receive.value)
@@ -295,7 +319,9 @@ class StatementWriter(ExpressionWriter):
                 self.store(declare.target, declare.value)
                 self.record_values((declare.target,))
         for cursor in node.cursors:
-            self.line(f"{cursor.local} = Cursor({self.unit.constant(cursor.name, 'K')})")
+            columns = tuple(ResultColumn(c.name, c.type) for c in cursor.query.columns) if cursor.query else ()
+            shown = self.unit.constant(CursorKind(cursor.name, columns, cursor.hold, cursor.returns), "CURSOR")
+            self.line(f"{cursor.local} = Cursor({shown})")
         if node.atomic:
             with self.atomic() as mark:
                 self.marks[node.depth] = mark
@@ -546,20 +572,84 @@ class StatementWriter(ExpressionWriter):
 
     def open_cursor(self, node: R.OpenStmt) -> None:
         self.record("open", node)
-        self.begin(node.cursor.query)
-        self.line(f"{node.cursor.local}.open(s, {self.rows(node.cursor.query)})")
+        cursor = node.cursor
+        if cursor.query is None:
+            name = self.unit.constant(cursor.statement, "K")
+            self.line(f"open_dynamic(s, d, {cursor.local}, {name}, {self._passed(node.using)})")
+            return
+        self.begin(cursor.query)
+        query = with_whole_row(cursor.query) if cursor.table is not None else cursor.query
+        self.line(f"{cursor.local}.open(s, {self.rows(query)})")
+
+    def _passed(self, values: tuple[R.Expr, ...]) -> str:
+        """Values for dynamic parameters, and their types."""
+        types = self.unit.constant(tuple(v.type for v in values), "TYPES")
+        return f"({''.join(f'{self.value(v)}, ' for v in values)}), {types}"
 
     def fetch(self, node: R.FetchStmt) -> None:
-        targets = tuple(r.target for r in node.receives)
+        targets = node.targets or tuple(r.target for r in node.receives)
         self.record("fetch", node, targets)
         row = self.function.temp("row")
-        self.line(f"{row} = {node.cursor.local}.fetch()")
+        position = f", {self.value(node.position)}" if node.position is not None else ""
+        self.line(f"{row} = {node.cursor.local}.fetch({node.orientation!r}{position})")
         self.line(f"s.row_count = {row} is not None and 1 or 0")
         with self.function.indented(f"if {row} is not None:"):
-            self._unpack(node.receives, row)
+            if node.targets:
+                self._take_dynamic(node.targets, f"{row}, {node.cursor.local}.kind.columns")
+            else:
+                whole = f"[:{len(node.receives)}]" if node.cursor.table is not None else ""
+                self._unpack(node.receives, f"{row}{whole}")
         with self.function.indented("else:"):
             self.no_data(f"cursor {node.cursor.name} has no more rows")
         self.record_values(targets)
+
+    def _take_dynamic(self, targets: tuple[R.Target, ...], row_and_columns: str) -> None:
+        """Assign values whose types are known only now."""
+        types = self.unit.constant(tuple(t.type for t in targets), "TYPES")
+        names = ", ".join(t.local for t in targets)
+        self.line(f"{names}, = taken({row_and_columns}, {types})")
+        for target in targets:
+            self.bounds.pop(target.local, None)
+            self.not_null.discard(target.local)
+
+    # -- dynamic SQL
+
+    def prepare(self, node: R.PrepareStmt) -> None:
+        self.record("prepare", node)
+        self.line(f"prepare(s, {self.unit.constant(node.name, 'K')}, {self.value(node.text)})")
+
+    def execute(self, node: R.ExecuteStmt) -> None:
+        self.record("execute", node, node.targets)
+        name = "None"
+        if node.text is not None:
+            self.line(f"prepare(s, None, {self.value(node.text)})")
+        else:
+            name = self.unit.constant(node.name, "K")
+        result = self.function.temp("result")
+        self.line(f"{result} = execute_dynamic(s, d, {name}, {self._passed(node.using)})")
+        if node.targets:
+            with self.function.indented(f"if {result}.rows:"):
+                self._take_dynamic(node.targets, f"one_row({result}), {result}.columns")
+            with self.function.indented("else:"):
+                self.no_data("EXECUTE found no row")
+        self.record_values(node.targets)
+
+    def deallocate(self, node: R.DeallocateStmt) -> None:
+        self.record("deallocate", node)
+        self.line(f"deallocate(s, {self.unit.constant(node.name, 'K')})")
+
+    # -- settings and table locks
+
+    def setting(self, node: R.SettingStmt) -> None:
+        self.record("set", node)
+        expression = isinstance(node.value, R.Expr)
+        value = self.value(node.value) if expression else self.unit.constant(node.value, "K")
+        self.line(f"set_{node.setting}(s, {value})")
+
+    def lock_tables(self, node: R.LockStmt) -> None:
+        self.record("lock table", node)
+        for table in node.tables:
+            self.line(f"s.lock_table({self.unit.constant(table, 'T')}, {node.mode!r}, {node.wait})")
 
     def close_cursor(self, node: R.CloseStmt) -> None:
         self.record("close", node)
@@ -612,6 +702,9 @@ class StatementWriter(ExpressionWriter):
         if node.condition is not None:
             self.line(f"condition_number({self.value(node.condition)})")
         condition = self.handling[-1] if self.handling else "s.last_condition"
+        if node.all is not None:
+            self.line(f"{node.all.temp} = all_diagnostics(s, {condition})")
+            self.store(node.all.target, node.all.value)
         for receive, item in node.items:
             self.line(f"{receive.temp} = diagnostics(s, {condition}, {self.unit.constant(item, 'K')})")
             self.store(receive.target, receive.value)
@@ -627,6 +720,7 @@ class StatementWriter(ExpressionWriter):
             {
                 "start": f"start_transaction(s, {modes})",
                 "set": f"set_transaction(s, {modes})",
+                "set local": f"set_transaction(s, {modes})",
                 "commit": f"commit(s, {node.chain})",
                 "rollback": f"rollback(s, {node.chain})",
                 "savepoint": f"s.savepoint({name})",
@@ -646,6 +740,32 @@ class NoArm(R.Stmt):
 
 
 # ---- functions that change data -------------------------------------------------------------------------------------
+
+
+def write_change(unit: Unit, node: R.Stmt) -> tuple[str, list[R.Expr]]:
+    """A function that does a change; gives its name and what callers must pass."""
+    if isinstance(node, R.InsertStmt):
+        return write_insert(unit, node)
+    if isinstance(node, R.UpdateStmt):
+        return write_update(unit, node)
+    if isinstance(node, R.DeleteStmt):
+        return write_delete(unit, node)
+    assert isinstance(node, R.MergeStmt)
+    return write_merge(unit, node)
+
+
+def _write_checker(
+    unit: Unit, function: Function, source: int, checks: tuple[tuple[str, R.Expr], ...], span: Span
+) -> None:
+    """WITH CHECK OPTION: the writer looks at every row that it stores."""
+    if not checks:
+        return
+    checker = unit.function("check_option_", ["s", "d", "r"], span)
+    writer = QueryWriter(checker, True)
+    writer.columns[source] = "r"
+    for view, condition in checks:
+        checker.line(f"if not {writer.true(condition)}: outside_view({unit.constant(view, 'K')})")
+    function.line(f"w.checker = {checker.name}")
 
 
 def _writing(unit: Unit, hint: str, table: Any, span: Span, volatile: bool) -> tuple[Function, QueryWriter]:
@@ -672,6 +792,7 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
     table = node.table
     function, writer = _writing(unit, "insert", table, node.span, True)
     defaults = dict(node.defaults)
+    _write_checker(unit, function, node.source, node.checks, node.span)
     function.line(f"w.begin({unit.constant(table, 'T')}, 'insert')")
 
     def row(texts: list[str]) -> str:
@@ -701,11 +822,21 @@ def _find_rows(function: Function, writer: QueryWriter, table: Any, source: int,
         function.line(f"if s.lock_rows({writer.unit.constant(table, 'T')}, found): break")
 
 
+def _find(function: Function, writer: QueryWriter, node: R.UpdateStmt | R.DeleteStmt) -> None:
+    """The rows to change: those of the condition, or the one at which a cursor stands."""
+    if node.cursor is None:
+        _find_rows(function, writer, node.table, node.source, node.where)
+        return
+    cursor = writer.variable(R.Variable(T.NULL, False, node.cursor.local, ""))
+    function.line(f"found = {cursor}.current(s, {writer.unit.constant(node.table, 'T')})")
+
+
 def write_update(unit: Unit, node: R.UpdateStmt) -> tuple[str, list[R.Expr]]:
     """A function that updates."""
     volatile = is_volatile(node)
     function, writer = _writing(unit, "update", node.table, node.span, volatile)
-    _find_rows(function, writer, node.table, node.source, node.where)
+    _write_checker(unit, function, node.source, node.checks, node.span)
+    _find(function, writer, node)
     function.hoist_here()
     new = dict(node.values)
     row = f"r{node.source}"
@@ -723,7 +854,7 @@ def write_update(unit: Unit, node: R.UpdateStmt) -> tuple[str, list[R.Expr]]:
 def write_delete(unit: Unit, node: R.DeleteStmt) -> tuple[str, list[R.Expr]]:
     """A function that deletes."""
     function, writer = _writing(unit, "delete", node.table, node.span, is_volatile(node))
-    _find_rows(function, writer, node.table, node.source, node.where)
+    _find(function, writer, node)
     function.line("return w.delete(found)")
     _done(function)
     return function.name, list(writer.free)
@@ -732,6 +863,7 @@ def write_delete(unit: Unit, node: R.DeleteStmt) -> tuple[str, list[R.Expr]]:
 def write_merge(unit: Unit, node: R.MergeStmt) -> tuple[str, list[R.Expr]]:
     """A function that merges: what to do with every row is found first, then done."""
     function, writer = _writing(unit, "merge", node.table, node.span, is_volatile(node))
+    _write_checker(unit, function, node.target, node.checks, node.span)
     line, row, width = function.line, f"r{node.target}", len(node.table.columns)
 
     def decide() -> None:
@@ -773,6 +905,12 @@ _WRITERS: dict[type, tuple[Any, bool]] = {
     R.DeleteStmt: (StatementWriter.delete, True),
     R.TruncateStmt: (StatementWriter.truncate, True),
     R.MergeStmt: (StatementWriter.merge, True),
+    R.InsteadStmt: (StatementWriter.instead, True),
+    R.PrepareStmt: (StatementWriter.prepare, True),
+    R.ExecuteStmt: (StatementWriter.execute, True),
+    R.DeallocateStmt: (StatementWriter.deallocate, True),
+    R.SettingStmt: (StatementWriter.setting, True),
+    R.LockStmt: (StatementWriter.lock_tables, True),
     R.CallStmt: (StatementWriter.call, True),
     R.NoteStmt: (StatementWriter.note, True),
     R.SetStmt: (StatementWriter.set_statement, True),
@@ -810,6 +948,25 @@ def proven(condition: R.Expr) -> set[str]:
 def _looks_at_condition(action: R.Stmt) -> bool:
     """Whether a handler's action asks what it handles."""
     return any(isinstance(n, R.DiagnosticsStmt | R.SignalStmt) for n in walk(action))
+
+
+def _may_return_rows(routine: Routine) -> bool:
+    """Whether a procedure declares cursors WITH RETURN, or calls one that may."""
+    return any(
+        (isinstance(n, tree.DeclareCursor) and n.returns) or isinstance(n, tree.Call)
+        for n in walk(routine.definition.body)
+    )
+
+
+def with_whole_row(query: R.Query) -> R.Query:
+    """A query over one table whose result has the row of the table behind its columns."""
+    body, width = query.body, len(query.columns)
+    assert isinstance(body, R.Select)
+    assert isinstance(body.relation, R.Scan)
+    items = (*body.items[:width], WholeRow(T.NULL, False, body.relation.source), *body.items[width:])
+    order = tuple((p + (p >= width), descending, first) for p, descending, first in query.order)
+    columns = (*query.columns, R.Output("", T.NULL, False))
+    return replace(query, body=replace(body, items=items), columns=columns, order=order)
 
 
 def _assigned(node: R.Stmt) -> set[str]:

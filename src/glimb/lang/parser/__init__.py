@@ -13,11 +13,11 @@ from glimb.lang.source import Source, Span
 from glimb.lang.tokens import Mark, Token, tokenize
 from glimb.lang.tree import Expression, Statement
 
-_BODIES = ("function", "procedure", "trigger")
+_BODIES = ("function", "procedure", "trigger", "module")
 _STARTERS = frozenset(
     (
         "create drop alter call insert update delete select with values "
-        "commit rollback start savepoint release begin set"
+        "commit rollback start savepoint release begin set lock explain"
     ).split()
 )
 

@@ -14,12 +14,12 @@ T = TypeVar("T")
 
 RESERVED = frozenset(
     """
-    all and any as atomic begin between by call case cast check close constraint create cross current_date
+    all and any array as atomic begin between by call case cast check close constraint create cross current_date
     current_time current_timestamp declare default delete distinct do drop else elseif end except exists false
     fetch for foreign from full function group having if in inner insert intersect into is iterate join lateral
     leave left like limit localtime localtimestamp loop natural not null offset on open or order outer primary
     procedure references release repeat resignal return right rollback savepoint select set signal some table
-    then true union unique until update using values when where while with
+    then true union unique until update using values when where while window with
     """.split()
 )
 MAX_NESTING = 60

@@ -14,7 +14,8 @@ BARE_FUNCTIONS = frozenset(
 INTERVAL_FIELDS = ("year", "month", "day", "hour", "minute", "second")
 DATETIME_WORDS = ("date", "time", "timestamp")
 # Reserved words that are also names of functions, when an opening parenthesis follows.
-FUNCTION_WORDS = frozenset(("left", "right", "if", "repeat", "insert"))
+FUNCTION_WORDS = frozenset(("left", "right", "if", "repeat", "insert", "row"))
+NULL_TREATED = frozenset(("lag", "lead", "first_value", "last_value", "nth_value"))
 
 
 class ExpressionParser(ParserBase):
@@ -68,7 +69,7 @@ class ExpressionParser(ParserBase):
             if self.is_op(*COMPARISONS):
                 left = self._comparison(left)
                 continue
-            negated = self.is_word("not") and self.is_word("between", "in", "like", ahead=1)
+            negated = self.is_word("not") and self.is_word("between", "in", "like", "similar", ahead=1)
             if negated:
                 self.advance()
             if self.accept("between"):
@@ -79,6 +80,12 @@ class ExpressionParser(ParserBase):
                 pattern = self._concatenation()
                 escape = self._concatenation() if self.accept("escape") else None
                 left = self._spanned(tree.Like(left, pattern, escape, negated), left)
+            elif self.accept("similar", "to"):
+                pattern = self._concatenation()
+                escape = self._concatenation() if self.accept("escape") else None
+                left = self._spanned(tree.Similar(left, pattern, escape, negated), left)
+            elif self.accept("overlaps"):
+                left = self._spanned(tree.Overlaps(left, self._concatenation()), left)
             else:
                 return left
 
@@ -147,8 +154,16 @@ class ExpressionParser(ParserBase):
 
     def _primary(self) -> tree.Expression:
         start = self.token.start
-        node = self._plain_primary()
-        return replace(node, span=self.span_from(start))
+        node = replace(self._plain_primary(), span=self.span_from(start))
+        while True:
+            if self.accept_op("["):
+                node = tree.Element(node, self.expression(), span=self.span_from(start))
+                self.expect_op("]")
+            elif isinstance(node, tree.Element | tree.RowValue | tree.Subquery) and self.accept_op("."):
+                node = tree.Field(node, self.identifier("the name of a field"))
+            else:
+                return node
+            node = replace(node, span=self.span_from(start))
 
     def _plain_primary(self) -> tree.Expression:
         token = self.token
@@ -192,7 +207,15 @@ class ExpressionParser(ParserBase):
             return tree.Subquery(query)
         items = self.comma_list(self.expression)
         self.expect_op(")")
-        return items[0] if len(items) == 1 else tree.RowValue(items)
+        if len(items) > 1:
+            return tree.RowValue(items)
+        if self.accept_op("."):
+            return tree.Field(items[0], self.identifier("the name of a field"))
+        if isinstance(items[0], tree.Binary) and items[0].sign == "-" and self.is_word(*INTERVAL_FIELDS):
+            if not (self.peek().kind == "name" and self.peek().value == "from"):
+                difference = items[0]
+                return tree.Difference(difference.left, difference.right, self._interval_type(self.token.start))
+        return items[0]
 
     def _special_word(self, word: str) -> tree.Expression | None:
         following = self.peek()
@@ -212,6 +235,10 @@ class ExpressionParser(ParserBase):
         if word == "exists" and following.value == "(":
             self.advance()
             return tree.Exists(self.in_parentheses(self.query))
+        if word == "unique" and following.value in ("(", "nulls"):
+            return self._unique()
+        if word == "array" and following.value in ("[", "("):
+            return self._array()
         if word == "next" and following.value == "value" and self.is_word("for", ahead=2):
             self.accept("next", "value", "for")
             return tree.NextValue(self.parts("the name of a sequence"))
@@ -229,6 +256,28 @@ class ExpressionParser(ParserBase):
         if following.value == "(" and following.kind == "op":
             return self._keyword_call(word)
         return None
+
+    def _unique(self) -> tree.Expression:
+        """UNIQUE [NULLS [NOT] DISTINCT] (query)."""
+        self.expect("unique")
+        distinct = self.nulls_distinct()
+        return tree.Unique(self.in_parentheses(self.query), distinct)
+
+    def nulls_distinct(self) -> bool:
+        """NULLS DISTINCT or NULLS NOT DISTINCT behind UNIQUE; distinct when nothing is said."""
+        if self.accept("nulls", "not", "distinct"):
+            return False
+        self.accept("nulls", "distinct")
+        return True
+
+    def _array(self) -> tree.Expression:
+        self.expect("array")
+        if self.is_op("("):
+            return tree.ArrayQuery(self.in_parentheses(self.query))
+        self.expect_op("[")
+        items = () if self.is_op("]") else self.comma_list(self.expression)
+        self.expect_op("]")
+        return tree.ArrayValue(items)
 
     def _argument_in_parentheses(self) -> tree.Argument:
         return tree.Argument(self.in_parentheses(self.expression))
@@ -301,7 +350,11 @@ class ExpressionParser(ParserBase):
         return f"extract_{field}", [self.expression()]
 
     def _substring(self) -> tuple[str, list[tree.Expression]]:
-        arguments = [self.expression()]
+        arguments = [self._concatenation()]
+        if self.accept("similar"):
+            arguments.append(self._concatenation())
+            self.expect("escape")
+            return "substring_similar", [*arguments, self._concatenation()]
         if self.accept("from") or self.accept_op(","):
             arguments.append(self.expression())
             if self.accept("for") or self.accept_op(","):
@@ -359,15 +412,45 @@ class ExpressionParser(ParserBase):
         if not distinct:
             self.accept("all")
         arguments = () if self.is_op(")") else self.comma_list(self.argument)
+        order = self.order_by() if name == ("array_agg",) else ()
+        overflow = self._overflow() if name == ("listagg",) and self.accept("on", "overflow") else None
         self.expect_op(")")
+        if self.accept("within", "group"):
+            self.expect_op("(")
+            order = self.order_by()
+            self.expect_op(")")
+        from_last = self.accept("from", "last") if name == ("nth_value",) else False
+        if name == ("nth_value",):
+            self.accept("from", "first")
+        nulls = ""
+        if name[-1] in NULL_TREATED and self.is_word("ignore", "respect") and self.is_word("nulls", ahead=1):
+            nulls = self.advance().value
+            self.advance()
         where = None
         if self.accept("filter"):
             self.expect_op("(")
             self.expect("where")
             where = self.expression()
             self.expect_op(")")
-        over = self._over() if self.is_word("over") and self.is_op("(", ahead=1) else None
-        return tree.FunctionCall(name, arguments, distinct, where, (), over)
+        over: tree.Window | None = None
+        if self.is_word("over") and (self.is_op("(", ahead=1) or self.peek().kind in ("name", "quoted")):
+            start = self.advance().start
+            over = self.window() if self.is_op("(") else tree.Window(name=self.identifier("the name of a window"))
+            over = replace(over, span=self.span_from(start))
+        return tree.FunctionCall(name, arguments, distinct, where, order, over, False, nulls, from_last, overflow)
+
+    def _overflow(self) -> tree.Overflow | None:
+        """What follows ON OVERFLOW."""
+        start = self.token.start
+        if self.accept("error"):
+            return None
+        self.expect("truncate")
+        filler = self.text() if self.token.kind == "string" else "..."
+        if not self.is_word("with", "without"):
+            self.fail()
+        count = self.advance().value == "with"
+        self.expect("count")
+        return tree.Overflow(filler, count, span=self.span_from(start))
 
     def argument(self) -> tree.Argument:
         start = self.token.start
@@ -377,9 +460,12 @@ class ExpressionParser(ParserBase):
             self.advance()
         return tree.Argument(self.expression(), name, span=self.span_from(start))
 
-    def _over(self) -> tree.Window:
-        self.advance()
+    def window(self) -> tree.Window:
+        """A window specification in parentheses."""
         self.expect_op("(")
+        base = ""
+        if self.is_name() and not self.is_word("partition", "rows", "range", "groups"):
+            base = self.advance().value
         partition: tuple[tree.Expression, ...] = ()
         if self.accept("partition", "by"):
             partition = self.comma_list(self.expression)
@@ -394,8 +480,19 @@ class ExpressionParser(ParserBase):
             if between:
                 self.expect("and")
                 end = self._bound()
+        exclude = self._exclusion() if unit and self.accept("exclude") else ""
         self.expect_op(")")
-        return tree.Window(partition, order, unit, start, end)
+        return tree.Window(partition, order, unit, start, end, base, exclude)
+
+    def _exclusion(self) -> str:
+        """What follows EXCLUDE."""
+        if self.accept("no", "others"):
+            return ""
+        if self.accept("current", "row"):
+            return "current row"
+        if not self.is_word("group", "ties"):
+            self.fail()
+        return self.advance().value
 
     def _bound(self) -> tree.Bound:
         """One end of a window frame."""
@@ -435,7 +532,23 @@ class ExpressionParser(ParserBase):
     def type_name(self) -> tree.TypeName:
         """A data type; what follows DOUBLE, CHARACTER and the like is folded into one name."""
         start = self.token.start
-        name = self.identifier("a data type")
+        found = self._plain_type()
+        while self.accept("array"):
+            size: tuple[int, ...] = ()
+            if self.accept_op("["):
+                size = (self.integer(),)
+                self.expect_op("]")
+            found = tree.TypeName("array", size, found, span=self.span_from(start))
+        return found
+
+    def _plain_type(self) -> tree.TypeName:
+        start = self.token.start
+        if self.accept("row"):
+            fields = self.in_parentheses(lambda: self.comma_list(self._field))
+            return tree.TypeName("row", (), None, fields, span=self.span_from(start))
+        name = self.parts("a data type")[-1]
+        if name == "national":
+            name = self.identifier("CHARACTER")
         name = {"int": "integer", "dec": "decimal", "numeric": "decimal", "character": "char", "bool": "boolean"}.get(
             name, name
         )
@@ -445,17 +558,35 @@ class ExpressionParser(ParserBase):
             name = "varchar"
         elif name == "char" and self.accept("large", "object"):
             name = "clob"
+        elif name == "nchar":
+            name = "varchar" if self.accept("varying") else "char"
+        elif name == "binary" and self.accept("varying"):
+            name = "varbinary"
+        elif name == "binary" and self.accept("large", "object"):
+            name = "blob"
         elif name == "interval":
             return self._interval_type(start)
         arguments: tuple[int, ...] = ()
         if self.accept_op("("):
-            arguments = self.comma_list(self.integer)
-            if self.is_word("characters", "octets"):
-                self.advance()
+            arguments = self.comma_list(self._length)
             self.expect_op(")")
         if name in ("time", "timestamp") and self.accept("without"):
             self.expect("time", "zone")
         return tree.TypeName(name, arguments, span=self.span_from(start))
+
+    def _length(self) -> int:
+        """A length or precision: a number with K, M or G behind it, perhaps a unit."""
+        number = self.integer()
+        if self.is_word("k", "m", "g"):
+            number *= {"k": 1 << 10, "m": 1 << 20, "g": 1 << 30}[self.advance().value]
+        if self.is_word("characters", "octets"):
+            self.advance()
+        return number
+
+    def _field(self) -> tree.ResultColumn:
+        start = self.token.start
+        name = self.identifier("the name of a field")
+        return tree.ResultColumn(name, self.type_name(), span=self.span_from(start))
 
     def _interval_type(self, start: int) -> tree.TypeName:
         first = last = self._interval_field()

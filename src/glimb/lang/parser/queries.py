@@ -28,7 +28,7 @@ class QueryParser(ExpressionParser):
         """ORDER BY, OFFSET, FETCH and FOR UPDATE after a body."""
         order = self.order_by()
         offset = fetch = None
-        ties = False
+        ties = percent = False
         if self.accept("offset"):
             offset = self.expression()
             if self.is_word("row", "rows"):
@@ -38,7 +38,8 @@ class QueryParser(ExpressionParser):
                 self.fail()
             self.advance()
             one = tree.Literal("integer", "1")
-            fetch = one if self.is_word("row", "rows") else self.expression()
+            fetch = one if self.is_word("row", "rows", "percent") else self.expression()
+            percent = self.accept("percent")
             if not self.is_word("row", "rows"):
                 self.fail()
             self.advance()
@@ -51,14 +52,35 @@ class QueryParser(ExpressionParser):
                 offset = self.expression()
         lock = self._row_lock()
         span = self.span_from(start)
-        return tree.Query(body, common, recursive, order, offset, fetch, ties, lock, span=span)
+        return tree.Query(body, common, recursive, order, offset, fetch, ties, lock, percent, span=span)
 
     def _row_lock(self) -> tree.RowLock | None:
+        """FOR UPDATE, FOR SHARE, FOR READ ONLY; more may follow (a loop's DO does not start with FOR)."""
         start = self.token.start
-        if not self.accept("for", "update"):
+        if self.accept("for", "read", "only"):
+            return tree.RowLock((), "read only", span=self.span_from(start))
+        if self.accept("for", "update"):
+            mode = "update"
+        elif self.accept("for", "share"):
+            mode = "share"
+        else:
             return None
         tables = self.comma_list(self.identifier) if self.accept("of") else ()
-        return tree.RowLock(tables, span=self.span_from(start))
+        skip, wait = self.accept("skip", "locked"), None
+        if not skip:
+            wait = self.bounded_wait()
+        return tree.RowLock(tables, mode, skip, wait, span=self.span_from(start))
+
+    def bounded_wait(self) -> float | None:
+        """NOWAIT or WAIT seconds; None when nothing is said."""
+        if self.accept("nowait"):
+            return 0.0
+        if not self.accept("wait"):
+            return None
+        if self.token.kind not in ("integer", "decimal") or len(self.token.value) > 9:
+            self.wanted = {"a number of seconds": None}
+            self.fail()
+        return float(self.advance().value)
 
     def _common_table(self) -> tree.CommonTable:
         start = self.token.start
@@ -89,8 +111,10 @@ class QueryParser(ExpressionParser):
         every = self.accept("all")
         if not every:
             self.accept("distinct")
+        corresponding = self.accept("corresponding")
+        by = self.column_names() if corresponding and self.accept("by") else ()
         assert callable(right)
-        return tree.SetOperation(kind, every, left, right(), span=self.span_from(left.span.start))
+        return tree.SetOperation(kind, every, left, right(), corresponding, by, span=self.span_from(left.span.start))
 
     def _simple_body(self) -> tree.QueryBody:
         start = self.token.start
@@ -122,19 +146,45 @@ class QueryParser(ExpressionParser):
         """FROM, WHERE, GROUP BY and HAVING."""
         sources = self.comma_list(self._from_item) if self.accept("from") else ()
         where = self.expression() if self.accept("where") else None
-        group = None
+        group: tuple[tree.Expression, ...] | None = None
+        distinct_groups = False
         if self.accept("group", "by"):
-            group = () if self._empty_grouping() else self.comma_list(self.expression)
+            distinct_groups = self.accept("distinct")
+            if not distinct_groups:
+                self.accept("all")
+            group = self.comma_list(self._grouping_element)
         having = self.expression() if self.accept("having") else None
-        return tree.Select(items, sources, where, group, having, distinct, span=self.span_from(start))
+        windows = self.comma_list(self._named_window) if self.accept("window") else ()
+        span = self.span_from(start)
+        return tree.Select(items, sources, where, group, having, distinct, windows, distinct_groups, span=span)
 
-    def _empty_grouping(self) -> bool:
-        """GROUP BY (): one group of all rows."""
-        if self.is_op("(") and self.is_op(")", ahead=1):
+    def _named_window(self) -> tree.NamedWindow:
+        start = self.token.start
+        name = self.identifier("a name for the window")
+        self.expect("as")
+        return tree.NamedWindow(name, self.window(), span=self.span_from(start))
+
+    def _grouping_element(self) -> tree.Expression:
+        """An expression, several in parentheses, none of them: (), or ROLLUP, CUBE, GROUPING SETS."""
+        start = self.token.start
+        self.deeper()
+        kind = ""
+        for word in ("rollup", "cube"):
+            if self.is_word(word) and self.is_op("(", ahead=1):
+                kind = self.advance().value
+        if self.accept("grouping", "sets"):
+            kind = "sets"
+        if kind:
+            items = self.in_parentheses(lambda: self.comma_list(self._grouping_element))
+            node: tree.Expression = tree.Grouping(kind, items, span=self.span_from(start))
+        elif self.is_op("(") and self.is_op(")", ahead=1):
             self.advance()
             self.advance()
-            return True
-        return False
+            node = tree.RowValue((), span=self.span_from(start))
+        else:
+            node = self.expression()
+        self.nesting -= 1
+        return node
 
     def _select_item(self) -> tree.SelectItem:
         start = self.token.start
@@ -164,13 +214,15 @@ class QueryParser(ExpressionParser):
             right = self._from_primary()
             condition: tree.Expression | None = None
             using: tree.Parts = ()
+            alias = ""
             if not natural:
                 if self.accept("using"):
                     using = self.column_names()
+                    alias = self.identifier("a correlation name") if self.accept("as") else ""
                 else:
                     self.expect("on")
                     condition = self.expression()
-            left = tree.Join(kind, left, right, condition, using, natural, span=self.span_from(start))
+            left = tree.Join(kind, left, right, condition, using, natural, alias, span=self.span_from(start))
 
     def _join_kind(self) -> str:
         if self.accept("join") or self.accept("inner", "join"):
@@ -193,10 +245,25 @@ class QueryParser(ExpressionParser):
             call = self.call(self.parts("the name of a table function"))
             self.expect_op(")")
             return self._with_alias(tree.TableCall(replace(call, span=self.span_from(start))), start)
+        if self.is_word("unnest") and self.is_op("(", ahead=1):
+            self.advance()
+            arrays = self.in_parentheses(lambda: self.comma_list(self.expression))
+            ordinality = self.accept("with", "ordinality")
+            return self._with_alias(tree.Unnest(arrays, ordinality), start)
+        if self.is_word("final", "new", "old") and self.is_word("table", ahead=1) and self.is_op("(", ahead=2):
+            kind = self.advance().value
+            self.advance()
+            changed = tree.ChangedRows(kind, self.in_parentheses(self._change_statement))
+            return self._with_alias(changed, start)
         name = self.parts("a table")
         if self.is_op("("):
             return self._with_alias(tree.TableCall(replace(self.call(name), span=self.span_from(start))), start)
         return self._with_alias(tree.TableName(name), start)
+
+    def _change_statement(self) -> tree.Statement:
+        if not self.is_word("insert", "update", "delete", "merge"):
+            self.fail()
+        return self.statement()
 
     def _parenthesised_source(self, start: int, lateral: bool) -> tree.FromItem:
         """A derived table, or joined tables in parentheses."""
@@ -216,9 +283,13 @@ class QueryParser(ExpressionParser):
         ahead = 0
         while self.is_op("(", ahead=ahead):
             ahead += 1
-        return self.is_word("select", "values", "with", ahead=ahead)
+        return self.is_word("select", "values", "with", "table", ahead=ahead)
 
-    def _with_alias(self, item: tree.TableName | tree.DerivedTable | tree.TableCall, start: int) -> tree.FromItem:
+    def _with_alias(
+        self,
+        item: tree.TableName | tree.DerivedTable | tree.TableCall | tree.Unnest | tree.ChangedRows,
+        start: int,
+    ) -> tree.FromItem:
         alias, columns = "", tree.Parts()
         if self.accept("as"):
             alias = self.identifier("a correlation name")

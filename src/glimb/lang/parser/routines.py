@@ -10,13 +10,17 @@ from glimb.lang.node import Node, replace
 from glimb.lang.parser.schema import SchemaParser
 from glimb.lang.problem import nearest
 
+ORIENTATIONS = ("next", "prior", "first", "last", "absolute", "relative")
 LABELLED = ("begin", "loop", "while", "repeat", "for")
 GENERAL_CONDITIONS = ("sqlexception", "sqlwarning")
 SIGNAL_ITEMS = (
     "message_text class_origin subclass_origin constraint_catalog constraint_schema constraint_name catalog_name "
     "schema_name table_name column_name cursor_name routine_name parameter_name"
 ).split()
-STATEMENT_ITEMS = ("number", "more", "row_count", "command_function", "transaction_active")
+STATEMENT_ITEMS = (
+    *("number", "more", "row_count", "command_function", "command_function_code", "dynamic_function"),
+    *("transaction_active", "transactions_committed", "transactions_rolled_back"),
+)
 CONDITION_ITEMS = (*SIGNAL_ITEMS, "returned_sqlstate", "condition_number", "message_length", "condition_identifier")
 _SQLSTATE = re.compile(r"[0-9A-Z]{5}\Z")
 
@@ -54,6 +58,10 @@ class RoutineParser(SchemaParser):
             "signal": self._signal,
             "resignal": self._signal,
             "get": self._get_diagnostics,
+            "prepare": self._prepare,
+            "execute": self._execute,
+            "deallocate": self._deallocate,
+            "explain": self._explain,
         }
         token = self.token
         reader = readers.get(token.value) if token.kind == "name" else None
@@ -131,16 +139,43 @@ class RoutineParser(SchemaParser):
         name = self.identifier("a name")
         if self.accept("condition"):
             return tree.DeclareCondition(name, self._sqlstate() if self.accept("for") else "")
-        self.accept("insensitive") or self.accept("asensitive")
-        if self.accept("cursor"):
-            self.expect("for")
-            return tree.DeclareCursor(name, self.query())
+        if self.is_word("sensitive", "insensitive", "asensitive", "scroll", "cursor") or (
+            self.is_word("no") and self.is_word("scroll", ahead=1)
+        ):
+            return self._cursor(name)
         names = [name]
         while self.accept_op(","):
             names.append(self.identifier("a name"))
         type_name = self.type_name()
         default = self.expression() if self.accept("default") else None
         return tree.DeclareVariable(tuple(names), type_name, default)
+
+    def _cursor(self, name: str) -> Node:
+        """[SENSITIVE | INSENSITIVE | ASENSITIVE] [[NO] SCROLL] CURSOR [WITH HOLD] [WITH RETURN] FOR query or name."""
+        sensitivity = self.advance().value if self.is_word("sensitive", "insensitive", "asensitive") else ""
+        scroll = self.accept("scroll")
+        if not scroll:
+            self.accept("no", "scroll")
+        self.expect("cursor")
+        hold = returns = False
+        while self.is_word("with", "without"):
+            taken = self.advance().value == "with"
+            if self.accept("hold"):
+                hold = taken
+            else:
+                self.expect("return")
+                returns = taken
+                if self.accept("to"):
+                    if not self.is_word("caller", "client"):
+                        self.fail()
+                    self.advance()
+        self.expect("for")
+        query, statement = None, ""
+        if self.is_query() or self.is_op("("):
+            query = self.query()
+        else:
+            statement = self.identifier("a query or the name of a prepared statement")
+        return tree.DeclareCursor(name, query, statement, sensitivity, scroll, hold, returns)
 
     def _sqlstate(self) -> str:
         self.expect("sqlstate")
@@ -174,13 +209,30 @@ class RoutineParser(SchemaParser):
         return tree.Call(name, arguments)
 
     def _set(self) -> tree.Statement:
-        if self.is_word("transaction", ahead=1):
+        if self.is_word("transaction", ahead=1) or (
+            self.is_word("local", ahead=1) and self.is_word("transaction", ahead=2)
+        ):
             return self.set_transaction()
+        if not self.is_op("=", ahead=2):
+            special = {
+                "constraints": self.set_constraints,
+                "session": self.set_session,
+                "schema": self.set_schema,
+            }.get(self.peek().value)
+            if special is not None:
+                return special()
         self.expect("set")
         if self.is_op("("):
             targets = self.in_parentheses(lambda: self.comma_list(self.reference))
             self.expect_op("=")
             return tree.SetVariable(targets, self.expression())
+        if self.is_op("[", ahead=1):
+            target = self.reference()
+            self.expect_op("[")
+            element = self.expression()
+            self.expect_op("]")
+            self.expect_op("=")
+            return tree.SetVariable((target,), self.expression(), element)
         pairs = self.comma_list(self._assigned_variable)
         if len(pairs) == 1:
             return tree.SetVariable((pairs[0][0],), pairs[0][1])
@@ -273,21 +325,56 @@ class RoutineParser(SchemaParser):
 
     def _open(self) -> tree.Statement:
         self.expect("open")
-        return tree.Open(self.identifier("the name of a cursor"))
+        name = self.identifier("the name of a cursor")
+        return tree.Open(name, self.comma_list(self.expression) if self.accept("using") else ())
 
     def _fetch(self) -> tree.Statement:
         self.expect("fetch")
-        if self.accept("next"):
+        orientation, position = "next", None
+        if self.is_word(*ORIENTATIONS):
+            orientation = self.advance().value
+            if orientation in ("absolute", "relative"):
+                position = self._concatenation()
             self.expect("from")
         else:
             self.accept("from")
         cursor = self.identifier("the name of a cursor")
         self.expect("into")
-        return tree.Fetch(cursor, self.comma_list(self.reference))
+        return tree.Fetch(cursor, self.comma_list(self.reference), orientation, position)
 
     def _close(self) -> tree.Statement:
         self.expect("close")
         return tree.Close(self.identifier("the name of a cursor"))
+
+    # -- dynamic SQL
+
+    def _prepare(self) -> tree.Statement:
+        self.expect("prepare")
+        name = self.identifier("a name for the statement")
+        self.expect("from")
+        return tree.Prepare(name, self.expression())
+
+    def _execute(self) -> tree.Statement:
+        self.expect("execute")
+        if self.accept("immediate"):
+            return tree.ExecuteImmediate(self.expression())
+        name = self.identifier("the name of a prepared statement")
+        using: tuple[tree.Expression, ...] = ()
+        into: tuple[tree.Reference, ...] = ()
+        while self.is_word("using", "into"):
+            if self.advance().value == "using":
+                using = self.comma_list(self.expression)
+            else:
+                into = self.comma_list(self.reference)
+        return tree.Execute(name, using, into)
+
+    def _deallocate(self) -> tree.Statement:
+        self.expect("deallocate", "prepare")
+        return tree.Deallocate(self.identifier("the name of a prepared statement"))
+
+    def _explain(self) -> tree.Statement:
+        self.expect("explain")
+        return tree.Explain(self.statement())
 
     # -- conditions and diagnostics
 
@@ -324,6 +411,11 @@ class RoutineParser(SchemaParser):
         if self.accept("condition") or self.accept("exception"):
             condition = self._concatenation()
             known = CONDITION_ITEMS
+        if condition is None and self.is_op("=", ahead=1) and self.is_word("all", ahead=2):
+            target = self.reference()
+            self.advance()
+            self.advance()
+            return tree.GetDiagnostics((), None, stacked, target)
         items = self.comma_list(lambda: self._diagnostics_item(known))
         return tree.GetDiagnostics(items, condition, stacked)
 

@@ -2,52 +2,188 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Callable
+from typing import Any, NamedTuple
 
 from glimb.lang import tree
+from glimb.lang.node import replace as replace_node
 from glimb.lang.parser.statements import DataParser
 
 ACCESS = ("no sql", "contains sql", "reads sql data", "modifies sql data")
+DROPPED = (
+    *("table", "view", "function", "procedure", "routine", "sequence", "trigger"),
+    *("schema", "module", "domain", "type"),
+)
 ACTIONS = ("no action", "cascade", "restrict", "set null", "set default")
 
 
+class Characteristics(NamedTuple):
+    """What a routine promises; None where nothing is said."""
+
+    deterministic: bool | None = None
+    access: str = ""
+    specific: str = ""
+    result_sets: int | None = None
+    null_call: bool = True
+
+
 class SchemaParser(DataParser):
-    """Parses CREATE and DROP."""
+    """Parses CREATE, ALTER and DROP."""
 
     def create(self) -> tree.Statement:
         self.expect("create")
         replace = self.accept("or", "replace")
         if self.is_word("function", "procedure"):
             return self._routine(self.advance().value, replace)
-        if self.accept("view"):
-            return self._view(replace)
-        if not replace and self.accept("trigger"):
+        if self.is_word("recursive", "view"):
+            recursive = self.accept("recursive")
+            self.expect("view")
+            return self._view(replace, recursive)
+        if replace:
+            self.fail()
+        if self.accept("trigger"):
             return self._trigger()
-        if not replace and self.accept("table"):
+        if self.is_word("table", "global", "local"):
             return self._table()
-        if not replace and self.accept("sequence"):
+        if self.accept("sequence"):
             return tree.CreateSequence(self.parts("a name for the sequence"), self._sequence_options())
-        self.fail()
+        if self.accept("schema"):
+            return self._schema()
+        if self.accept("module"):
+            return self._module()
+        if self.accept("domain"):
+            return self._domain()
+        self.expect("type")
+        name = self.parts("a name for the type")
+        self.expect("as")
+        source = self.type_name()
+        self.accept("final")
+        return tree.CreateType(name, source)
+
+    # -- schemas, modules, domains
+
+    def _schema(self) -> tree.Statement:
+        """CREATE SCHEMA with the objects that follow it."""
+        if self.accept("authorization"):
+            name: tuple[str, ...] = (self.identifier("a name for the schema"),)
+        else:
+            name = self.parts("a name for the schema")
+            if self.accept("authorization"):
+                self.identifier()
+        elements = []
+        while self.is_word("create"):
+            start = self.token.start
+            elements.append(replace_node(self.create(), span=self.span_from(start)))
+        return tree.CreateSchema(name, tuple(elements))
+
+    def _module(self) -> tree.Statement:
+        """An SQL-server module (9075-4 clause 9.1)."""
+        name = self.parts("a name for the module")
+        if self.accept("language"):
+            self.expect("sql")
+        routines = []
+        while self.accept("declare"):
+            start = self.token.start
+            if not self.is_word("function", "procedure"):
+                self.fail()
+            routines.append(self._routine(self.advance().value, False))
+            routines[-1] = replace_node(routines[-1], span=self.span_from(start))
+            self.expect_op(";")
+        self.expect("end", "module")
+        return tree.CreateModule(name, tuple(routines))
+
+    def _domain(self) -> tree.Statement:
+        name = self.parts("a name for the domain")
+        self.accept("as")
+        type_name = self.type_name()
+        default = self._concatenation() if self.accept("default") else None
+        constraints = []
+        while self.is_word("constraint", "check"):
+            constraints.append(self._domain_constraint())
+        return tree.CreateDomain(name, type_name, default, tuple(constraints))
+
+    def _domain_constraint(self) -> tree.Constraint:
+        start = self.token.start
+        name = self._constraint_name()
+        self.expect("check")
+        return self._check(name, start)
+
+    def _alter_domain(self) -> tree.Statement:
+        name = self.parts("the name of a domain")
+        if self.accept("set", "default"):
+            return tree.AlterDomain(name, "set default", self._concatenation())
+        if self.accept("drop", "default"):
+            return tree.AlterDomain(name, "drop default")
+        if self.accept("add"):
+            return tree.AlterDomain(name, "add constraint", None, self._domain_constraint())
+        self.expect("drop", "constraint")
+        return tree.AlterDomain(name, "drop constraint", None, None, self.identifier("the name of a constraint"))
 
     # -- tables and views
 
     def _table(self) -> tree.Statement:
+        temporary = ""
+        if self.is_word("global", "local"):
+            temporary = self.advance().value
+            self.expect("temporary")
+        self.expect("table")
         if_absent = self.accept("if", "not", "exists")
         name = self.parts("a name for the table")
+        made = self._table_from_query(name) if self._is_query_behind_names() else self._table_elements(name)
+        preserve = self.accept("on", "commit", "preserve", "rows")
+        if not preserve:
+            self.accept("on", "commit", "delete", "rows")
+        return replace_node(made, if_absent=if_absent, temporary=temporary, preserve=preserve)
+
+    def _is_query_behind_names(self) -> bool:
+        """Whether AS (query) comes, perhaps behind names of columns."""
+        ahead = 0
+        if self.is_op("("):
+            while self.peek(ahead).kind != "end" and not self.is_op(")", ahead=ahead):
+                ahead += 1
+            ahead += 1
+        return self.is_word("as", ahead=ahead)
+
+    def _table_from_query(self, name: tree.Parts) -> tree.CreateTable:
+        names = self.column_names() if self.is_op("(") else ()
+        self.expect("as")
+        query = self.in_parentheses(self.query)
+        with_data = not self.accept("with", "no", "data")
+        if with_data:
+            self.accept("with", "data")
+        return tree.CreateTable(name, (), query=query, query_columns=names, with_data=with_data)
+
+    def _table_elements(self, name: tree.Parts) -> tree.CreateTable:
         columns: list[tree.ColumnDefinition] = []
         constraints: list[tree.Constraint] = []
+        likes: list[tree.LikeTable] = []
         self.expect_op("(")
         while True:
             if self.is_word("constraint", "primary", "unique", "check", "foreign"):
                 constraints.append(self._table_constraint())
+            elif self.is_word("like"):
+                likes.append(self._like_table(len(columns)))
             else:
                 columns.append(self._column())
             if not self.accept_op(","):
                 break
         self.expect_op(")")
-        if not columns:
+        if not columns and not likes:
             self.fail("a table needs at least one column")
-        return tree.CreateTable(name, tuple(columns), tuple(constraints), if_absent)
+        return tree.CreateTable(name, tuple(columns), tuple(constraints), False, tuple(likes))
+
+    def _like_table(self, position: int) -> tree.LikeTable:
+        start = self.advance().start
+        table = self.parts("the name of a table")
+        including = []
+        while self.is_word("including", "excluding"):
+            taken = self.advance().value == "including"
+            if not self.is_word("identity", "defaults", "generated"):
+                self.fail()
+            word = self.advance().value
+            if taken:
+                including.append(word)
+        return tree.LikeTable(table, position, tuple(including), span=self.span_from(start))
 
     def _column(self) -> tree.ColumnDefinition:
         start = self.token.start
@@ -96,10 +232,8 @@ class SchemaParser(DataParser):
         name = self._constraint_name()
         if self.accept("not", "null"):
             return tree.Constraint("not null", name, (column,), span=self.span_from(start))
-        if self.accept("primary", "key"):
-            return tree.Constraint("primary", name, (column,), span=self.span_from(start))
-        if self.accept("unique"):
-            return tree.Constraint("unique", name, (column,), span=self.span_from(start))
+        if self.is_word("primary", "unique"):
+            return self._key(name, start, lambda: (column,))
         if self.accept("check"):
             return self._check(name, start)
         if self.is_word("references"):
@@ -109,42 +243,68 @@ class SchemaParser(DataParser):
     def _table_constraint(self) -> tree.Constraint:
         start = self.token.start
         name = self._constraint_name()
-        if self.accept("primary", "key"):
-            return tree.Constraint("primary", name, self.column_names(), span=self.span_from(start))
-        if self.accept("unique"):
-            return tree.Constraint("unique", name, self.column_names(), span=self.span_from(start))
+        if self.is_word("primary", "unique"):
+            return self._key(name, start, self.column_names)
         if self.accept("check"):
             return self._check(name, start)
         if self.accept("foreign", "key"):
             return self._references(name, self.column_names(), start)
         self.fail()
 
+    def _key(self, name: str, start: int, columns: Callable[[], tuple[str, ...]]) -> tree.Constraint:
+        """PRIMARY KEY or UNIQUE, with the columns where they stand."""
+        distinct = True
+        if self.accept("primary", "key"):
+            kind = "primary"
+        else:
+            self.expect("unique")
+            kind, distinct = "unique", self.nulls_distinct()
+        found = tree.Constraint(kind, name, columns(), nulls_distinct=distinct)
+        return self._with_characteristics(found, start)
+
+    def _with_characteristics(self, found: tree.Constraint, start: int) -> tree.Constraint:
+        """[INITIALLY DEFERRED | IMMEDIATE] [[NOT] DEFERRABLE] [[NOT] ENFORCED] in any order."""
+        deferrable = deferred = False
+        enforced = True
+        while True:
+            if self.accept("initially", "deferred"):
+                deferrable = deferred = True
+            elif self.accept("deferrable"):
+                deferrable = True
+            elif self.accept("not", "enforced"):
+                enforced = False
+            elif not (
+                self.accept("initially", "immediate") or self.accept("not", "deferrable") or self.accept("enforced")
+            ):
+                break
+        return replace_node(
+            found, deferrable=deferrable, deferred=deferred, enforced=enforced, span=self.span_from(start)
+        )
+
     def _check(self, name: str, start: int) -> tree.Constraint:
         condition = self.in_parentheses(self.expression)
-        return tree.Constraint("check", name, (), condition, span=self.span_from(start))
+        return self._with_characteristics(tree.Constraint("check", name, (), condition), start)
 
     def _references(self, name: str, columns: tuple[str, ...], start: int) -> tree.Constraint:
         self.expect("references")
         target = self.parts("the name of a table")
         target_columns = self.column_names() if self.is_op("(") else ()
         actions = {"delete": "no action", "update": "no action"}
+        match = "simple"
+        if self.accept("match"):
+            if not self.is_word("full", "partial", "simple"):
+                self.fail()
+            match = self.advance().value
         while self.is_word("on"):
             self.advance()
             if not self.is_word("delete", "update"):
                 self.fail()
             event = self.advance().value
             actions[event] = self._action()
-        return tree.Constraint(
-            "foreign",
-            name,
-            columns,
-            None,
-            target,
-            target_columns,
-            actions["delete"],
-            actions["update"],
-            span=self.span_from(start),
+        found = tree.Constraint(
+            "foreign", name, columns, None, target, target_columns, actions["delete"], actions["update"], match
         )
+        return self._with_characteristics(found, start)
 
     def _action(self) -> str:
         for action in ACTIONS:
@@ -152,11 +312,18 @@ class SchemaParser(DataParser):
                 return action
         self.fail()
 
-    def _view(self, replace: bool) -> tree.Statement:
+    def _view(self, replace: bool, recursive: bool) -> tree.Statement:
         name = self.parts("a name for the view")
         columns = self.column_names() if self.is_op("(") else ()
         self.expect("as")
-        return tree.CreateView(name, columns, self.query(), replace)
+        query = self.query()
+        check = ""
+        if self.accept("with"):
+            check = "cascaded"
+            if self.is_word("local", "cascaded"):
+                check = self.advance().value
+            self.expect("check", "option")
+        return tree.CreateView(name, columns, query, replace, check, recursive)
 
     def _sequence_options(self) -> tree.SequenceOptions:
         """Options in any order."""
@@ -195,6 +362,10 @@ class SchemaParser(DataParser):
                 self.accept("restrict")
             return tree.AlterTable(table, verb, name, cascade=cascade)
         self.expect("alter")
+        if self.accept("constraint"):
+            name, start = self.identifier("the name of a constraint"), self.token.start
+            change = self._with_characteristics(tree.Constraint("", name), start)
+            return tree.AlterTable(table, "alter constraint", name, constraint=change)
         self.accept("column")
         return self._alter_column(table, self.identifier("the name of a column"))
 
@@ -207,6 +378,12 @@ class SchemaParser(DataParser):
             return tree.AlterTable(table, "set not null", name)
         if self.accept("drop", "not", "null"):
             return tree.AlterTable(table, "drop not null", name)
+        for verb in ("drop identity", "drop expression"):
+            if self.accept(*verb.split()):
+                return tree.AlterTable(table, verb, name)
+        if self.accept("restart"):
+            start = self._signed_integer() if self.accept("with") else None
+            return tree.AlterTable(table, "restart", name, start=start)
         self.expect("set", "data", "type")
         return tree.AlterTable(table, "set type", name, type=self.type_name())
 
@@ -222,30 +399,58 @@ class SchemaParser(DataParser):
         self.expect("alter")
         if self.accept("table"):
             return self._alter_table()
+        if self.accept("domain"):
+            return self._alter_domain()
+        if self.is_word("function", "procedure", "routine"):
+            return self._alter_routine(self.advance().value)
         self.expect("sequence")
         name = self.parts("the name of a sequence")
-        self.expect("restart")
-        return tree.AlterSequence(name, self._signed_integer() if self.accept("with") else None)
+        restart, start = self.accept("restart"), None
+        if restart and self.accept("with"):
+            start = self._signed_integer()
+        return tree.AlterSequence(name, restart, start, self._sequence_options())
+
+    def _alter_routine(self, kind: str) -> tree.Statement:
+        name = self.parts(f"the name of a {kind}")
+        types = self._parameter_types()
+        start = self.at
+        found = self._characteristics()
+        if self.at == start:
+            self.fail()
+        self.accept("restrict")
+        return tree.AlterRoutine(kind, name, types, found.deterministic, found.access, found.result_sets)
+
+    def _parameter_types(self) -> tuple[tree.TypeName, ...] | None:
+        """(type, ...) behind the name of a routine; None when nothing is there."""
+        if not self.accept_op("("):
+            return None
+        types = () if self.is_op(")") else self.comma_list(self.type_name)
+        self.expect_op(")")
+        return types
 
     def drop(self) -> tree.Statement:
         self.expect("drop")
-        if not self.is_word("table", "view", "function", "procedure", "routine", "sequence", "trigger"):
+        specific = self.accept("specific")
+        if not self.is_word(*(DROPPED[2:5] if specific else DROPPED)):
             self.fail()
         kind = self.advance().value
         if_exists = self.accept("if", "exists")
         name = self.parts(f"the name of a {kind}")
+        types = self._parameter_types() if kind in DROPPED[2:5] and not specific else None
         cascade = self.accept("cascade")
         if not cascade:
             self.accept("restrict")
-        return tree.Drop(kind, name, if_exists, cascade)
+        return tree.Drop(kind, name, if_exists, cascade, types, specific)
 
     # -- triggers
 
     def _trigger(self) -> tree.Statement:
         name = self.parts("a name for the trigger")
-        if not self.is_word("before", "after"):
+        if not self.is_word("before", "after", "instead"):
             self.fail()
         timing = self.advance().value
+        if timing == "instead":
+            self.expect("of")
         if not self.is_word("insert", "update", "delete"):
             self.fail()
         event = self.advance().value
@@ -261,26 +466,30 @@ class SchemaParser(DataParser):
                 self.fail()
             each_row = self.advance().value == "row"
         condition = self.in_parentheses(self.expression) if self.accept("when") else None
-        old, new = names.get("old", ""), names.get("new", "")
-        return tree.CreateTrigger(name, timing, event, columns, table, old, new, each_row, condition, self.statement())
+        old, new, *tables = (names.get(w, "") for w in ("old", "new", "old table", "new table"))
+        body = self.statement()
+        return tree.CreateTrigger(
+            name, timing, event, columns, table, old, new, each_row, condition, body, tables[0], tables[1]
+        )
 
     def _referencing(self) -> dict[str, str]:
         """OLD and NEW with the names that stand for them."""
         names: dict[str, str] = {}
         while self.is_word("old", "new"):
             which = self.advance().value
-            if self.is_word("table"):
-                self.fail("transition tables are not supported yet")
-            self.accept("row")
+            what = "table" if self.accept("table") else "row"
+            if what == "row":
+                self.accept("row")
             self.accept("as")
-            names[which] = self.identifier(f"a name for the {which} row")
+            key = which if what == "row" else f"{which} table"
+            names[key] = self.identifier(f"a name for the {which} {what}")
         if not names:
             self.fail()
         return names
 
     # -- routines
 
-    def _routine(self, kind: str, replace: bool) -> tree.Statement:
+    def _routine(self, kind: str, replace: bool) -> tree.CreateRoutine:
         name = self.parts(f"a name for the {kind}")
         self.expect_op("(")
         parameters = () if self.is_op(")") else self.comma_list(lambda: self._parameter(kind))
@@ -290,12 +499,25 @@ class SchemaParser(DataParser):
         if kind == "function":
             self.expect("returns")
             if self.accept("table"):
-                table = self.in_parentheses(lambda: self.comma_list(self._result_column))
+                table = self.in_parentheses(lambda: self.comma_list(self._field))
             else:
                 returns = self.type_name()
-        deterministic, access = self._characteristics()
+        found = self._characteristics()
         body = self.statement()
-        return tree.CreateRoutine(kind, name, parameters, body, returns, table, replace, deterministic, access)
+        return tree.CreateRoutine(
+            kind,
+            name,
+            parameters,
+            body,
+            returns,
+            table,
+            replace,
+            bool(found.deterministic),
+            found.access,
+            found.specific,
+            found.result_sets or 0,
+            found.null_call,
+        )
 
     def _parameter(self, kind: str) -> tree.Parameter:
         start = self.token.start
@@ -309,30 +531,27 @@ class SchemaParser(DataParser):
         default = self.expression() if self.accept("default") else None
         return tree.Parameter(name, type_name, mode, default, span=self.span_from(start))
 
-    def _result_column(self) -> tree.ResultColumn:
-        start = self.token.start
-        name = self.identifier("the name of a column")
-        return tree.ResultColumn(name, self.type_name(), span=self.span_from(start))
-
-    def _characteristics(self) -> tuple[bool, str]:
+    def _characteristics(self) -> Characteristics:
         """Routine characteristics in any order: what the routine promises."""
-        deterministic, access = False, ""
+        found = Characteristics()
         while True:
-            found = next((words for words in ACCESS if self.accept(*words.split())), "")
-            if found:
-                access = found
+            access = next((words for words in ACCESS if self.accept(*words.split())), "")
+            if access:
+                found = found._replace(access=access)
             elif self.accept("language"):
                 if not self.accept("sql"):
                     self.fail(hint="routines here are written in SQL")
             elif self.accept("not", "deterministic"):
-                deterministic = False
+                found = found._replace(deterministic=False)
             elif self.accept("deterministic"):
-                deterministic = True
+                found = found._replace(deterministic=True)
             elif self.accept("called", "on", "null", "input"):
-                continue
+                found = found._replace(null_call=True)
+            elif self.accept("returns", "null", "on", "null", "input"):
+                found = found._replace(null_call=False)
             elif self.accept("specific"):
-                self.parts()
+                found = found._replace(specific=self.parts()[-1])
             elif self.accept("dynamic", "result", "sets"):
-                self.integer()
-            else:
-                return deterministic, access
+                found = found._replace(result_sets=self.integer())
+            elif not (self.accept("new", "savepoint", "level") or self.accept("old", "savepoint", "level")):
+                return found

@@ -7,6 +7,14 @@ from collections.abc import Callable
 from glimb.lang import tree
 from glimb.lang.parser.queries import QueryParser
 
+LOCK_MODES = {
+    "share": "S",
+    "exclusive": "X",
+    "row share": "IS",
+    "row exclusive": "IX",
+    "share row exclusive": "SIX",
+    "share update": "U",
+}
 ISOLATION_LEVELS = ("read uncommitted", "read committed", "repeatable read", "serializable")
 
 
@@ -40,8 +48,10 @@ class DataParser(QueryParser):
             columns = self.column_names()
         overriding = ""
         if self.accept("overriding"):
-            self.expect("system", "value")
-            overriding = "system"
+            if not self.is_word("system", "user"):
+                self.fail()
+            overriding = self.advance().value
+            self.expect("value")
         if self.accept("default", "values"):
             return tree.Insert(table, columns, None)
         if not self.is_query() and not self.is_op("("):
@@ -104,9 +114,16 @@ class DataParser(QueryParser):
 
     def _assignment(self) -> tree.Assignment:
         start = self.token.start
-        column = self.identifier("the name of a column")
+        element: tree.Expression | None = None
+        if self.is_op("("):
+            columns = self.column_names()
+        else:
+            columns = (self.parts("the name of a column")[-1],)
+            if self.accept_op("["):
+                element = self.expression()
+                self.expect_op("]")
         self.expect_op("=")
-        return tree.Assignment(column, self.expression(), span=self.span_from(start))
+        return tree.Assignment(columns, self.expression(), element, span=self.span_from(start))
 
     def delete(self) -> tree.Statement:
         self.expect("delete", "from")
@@ -134,16 +151,56 @@ class DataParser(QueryParser):
         return tree.StartTransaction(self._modes())
 
     def set_transaction(self) -> tree.Statement:
-        self.expect("set", "transaction")
+        self.expect("set")
+        local = self.accept("local")
+        self.expect("transaction")
         modes = self._modes()
         if not modes:
             self.fail()
-        return tree.SetTransaction(modes)
+        return tree.SetTransaction(modes, local)
+
+    def set_constraints(self) -> tree.Statement:
+        self.expect("set", "constraints")
+        names = () if self.accept("all") else self.comma_list(lambda: self.parts("the name of a constraint"))
+        if not self.is_word("deferred", "immediate"):
+            self.fail()
+        return tree.SetConstraints(names, self.advance().value == "deferred")
+
+    def set_session(self) -> tree.Statement:
+        """SET SESSION AUTOCOMMIT ON, SET SESSION CHARACTERISTICS AS TRANSACTION ISOLATION LEVEL ..."""
+        self.expect("set", "session")
+        if self.accept("autocommit"):
+            if not self.is_word("on", "off"):
+                self.fail()
+            return tree.SetSession("autocommit", self.advance().value)
+        self.expect("characteristics", "as", "transaction", "isolation", "level")
+        return tree.SetSession("isolation", self.isolation_level())
+
+    def set_schema(self) -> tree.Statement:
+        self.expect("set", "schema")
+        return tree.SetSchema(self.expression())
+
+    def lock_table(self) -> tree.Statement:
+        self.expect("lock", "table")
+        tables = self.comma_list(lambda: self.parts("the name of a table"))
+        self.expect("in")
+        words = []
+        while not self.is_word("mode"):
+            if not self.is_word("share", "exclusive", "row", "update"):
+                self.fail()
+            words.append(self.advance().value)
+        self.expect("mode")
+        mode = " ".join(words)
+        if mode not in LOCK_MODES:
+            self.fail(f"there is no lock mode {mode.upper()}", ", ".join(LOCK_MODES).upper())
+        return tree.LockTable(tables, LOCK_MODES[mode], self.bounded_wait())
 
     def _modes(self) -> tuple[str, ...]:
         modes: list[str] = []
-        while self.is_word("read", "isolation"):
-            if self.accept("isolation", "level"):
+        while self.is_word("read", "isolation", "diagnostics"):
+            if self.accept("diagnostics", "size"):
+                modes.append(f"diagnostics {self.integer()}")
+            elif self.accept("isolation", "level"):
                 modes.append(self.isolation_level())
             else:
                 self.expect("read")
@@ -164,7 +221,12 @@ class DataParser(QueryParser):
     def commit(self) -> tree.Statement:
         self.expect("commit")
         self.accept("work")
-        return tree.Commit(self._chain())
+        chain = self._chain()
+        self._no_release()
+        return tree.Commit(chain)
+
+    def _no_release(self) -> None:
+        self.accept("no", "release")
 
     def _chain(self) -> bool:
         if self.accept("and", "no", "chain"):
@@ -203,6 +265,7 @@ class DataParser(QueryParser):
             "update": self.update,
             "delete": self.delete,
             "truncate": self.truncate,
+            "lock": self.lock_table,
             "merge": self.merge,
             "start": self.start_transaction,
             "commit": self.commit,
