@@ -589,13 +589,14 @@ class LoopStmt(Stmt):
 
 
 class ForStmt(Stmt):
-    """One round for each row; its columns are the variables `targets`."""
+    """One round for each row; its columns are the variables `targets`. With a name, its cursor stands at that row."""
 
     query: Query
     targets: tuple[Target, ...]
     body: tuple[Stmt, ...]
     label: str
     local: str
+    cursor: CursorDef | None = None
 
 
 class LeaveStmt(Stmt):

@@ -8,7 +8,7 @@ from typing import Any, NamedTuple, NoReturn
 from glimb.engine.binder.routines import RoutineBinder
 from glimb.engine.catalog import Catalog
 from glimb.engine.conditions import Condition
-from glimb.engine.resolved import Const
+from glimb.engine.resolved import Const, Expr, Tuple
 from glimb.engine.types import Type
 from glimb.lang.parser import parse_expression
 from glimb.lang.problem import Problem, ProblemError, nearest
@@ -142,9 +142,22 @@ def literal(source: Source, text: str, start: int) -> Value:
         raise ProblemError(
             Problem(condition.sqlstate, condition.message, Span(start, start + len(text)), "", source)
         ) from None
-    if not isinstance(bound, Const):
+    constant = _constant(bound)
+    if constant is None:
         raise ProblemError(Problem("42601", f"`{text}` is no literal", Span(start, start + len(text)), "", source))
-    return Value(bound.value, bound.type, text)
+    return Value(constant.value, bound.type, text)
+
+
+def _constant(bound: Expr) -> Const | None:
+    """A constant, or an array or row of constants."""
+    if isinstance(bound, Const):
+        return bound
+    if not isinstance(bound, Tuple):
+        return None
+    items = [_constant(i) for i in bound.items]
+    if any(i is None for i in items):
+        return None
+    return Const(bound.type, False, tuple(i.value for i in items if i is not None))
 
 
 def literals(source: Source, text: str, start: int) -> tuple[Value, ...]:
@@ -153,13 +166,15 @@ def literals(source: Source, text: str, start: int) -> tuple[Value, ...]:
 
 
 def split(text: str, by: str) -> list[tuple[int, str]]:
-    """Parts of a text with their offsets, parted outside quotes, stripped."""
+    """Parts of a text with their offsets, parted outside quotes and brackets, stripped."""
     parts: list[tuple[int, str]] = []
-    quoted, begin = False, 0
+    quoted, depth, begin = False, 0, 0
     for at, character in enumerate(text + by):
         if character in "'\"":
             quoted = not quoted
-        if at == len(text) or (character == by and not quoted):
+        elif not quoted:
+            depth += (character in "([") - (character in ")]")
+        if at == len(text) or (character == by and not quoted and depth <= 0):
             part = text[begin:at]
             parts.append((begin + len(part) - len(part.lstrip()), part.strip()))
             begin = at + 1
@@ -386,15 +401,20 @@ def _read(source: Source, mark: Mark) -> Expectation:
 def _with_row(source: Source, expectation: Expectation, mark: Mark) -> Expectation:
     """Add a line: the header, when it is the first and holds only names; otherwise a row."""
     cells = split(mark.text, "|")
-    is_name = [c.replace("_", "a").isalnum() and not c[0].isdigit() for _, c in cells if c]
+    is_name = [_is_quoted(c) or (c.replace("_", "a").isalnum() and not c[0].isdigit()) for _, c in cells if c]
     names = all(is_name) and len(is_name) == len(cells)
     if not expectation.rows and not expectation.header and names and not _are_words(cells):
-        return expectation._replace(header=tuple(c.lower() for _, c in cells))
+        return expectation._replace(header=tuple(c[1:-1] if _is_quoted(c) else c.lower() for _, c in cells))
     row = tuple(literal(source, cell, mark.text_start + at) for at, cell in cells)
     width = len(expectation.header or (expectation.rows[0] if expectation.rows else row))
     if len(row) != width:
         raise ProblemError(Problem("42601", f"{len(row)} values where {width} stand above", mark.span, "", source))
     return expectation._replace(rows=(*expectation.rows, row))
+
+
+def _is_quoted(cell: str) -> bool:
+    """Whether a cell is a delimited identifier."""
+    return len(cell) > 2 and cell[0] == cell[-1] == '"'
 
 
 def _are_words(cells: list[tuple[int, str]]) -> bool:

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 
 from glimb.engine.functions import like
 from glimb.engine.outcome import Change, Outcome, Waiting
-from glimb.engine.types import Type
+from glimb.engine.types import Type, source_of
 from glimb.engine.values import literal_of, text_of
 from glimb.suite.expectation import Expectation, Value
 
@@ -45,7 +45,12 @@ def same(expected: Value, value: Any, type_: Type, within: Value | None = None) 
     """Whether a value is the expected one: numbers by value, CHAR without blanks at its end."""
     if expected.value is None or value is None:
         return expected.value is None and value is None
+    type_ = source_of(type_)
+    if type_.kind in ("array", "row"):
+        return _same_parts(expected, value, type_, within)
     if expected.type.is_number and type_.is_number:
+        if "approximate" in (expected.type.family, type_.family) and within is None:
+            return _as_float(expected.value, expected.type) == _as_float(value, type_)
         return _is_near(_ratio(expected.value, expected.type), _ratio(value, type_), within)
     if expected.type.family == type_.family:
         if type_.kind == "char":
@@ -54,6 +59,20 @@ def same(expected: Value, value: Any, type_: Type, within: Value | None = None) 
     if expected.type.family == "text" and type_.family in ("date", "time", "timestamp", "months", "micros"):
         return bool(expected.value == text_of(value, type_))
     return False
+
+
+def _same_parts(expected: Value, value: Any, type_: Type, within: Value | None) -> bool:
+    """Arrays and rows, part by part."""
+    if expected.type.kind != type_.kind or len(expected.value) != len(value):
+        return False
+    mine, theirs = ([t.parts[0]] * len(value) if t.kind == "array" else t.parts for t in (expected.type, type_))
+    parts = zip(expected.value, mine, value, theirs, strict=True)
+    return all(same(Value(e, a, ""), v, b, within) for e, a, v, b in parts)
+
+
+def _as_float(value: Any, type_: Type) -> float:
+    top, bottom = _ratio(value, type_)
+    return top / bottom
 
 
 Ratio = tuple[int, int]

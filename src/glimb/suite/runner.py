@@ -18,7 +18,7 @@ from glimb.suite.expectation import Expectation
 from glimb.suite.judge import Verdict, failure_text, judge, waiting_text
 from glimb.suite.ladder import Ladder, RailState, Rung
 from glimb.suite.project import Project, open_project
-from glimb.suite.script import Case, Script, StatementStep, Step, Turn, Wait
+from glimb.suite.script import BrokenStep, Case, Script, StatementStep, Step, Turn, Wait
 from glimb.suite.world import build
 
 PROBE = " probe"
@@ -167,7 +167,7 @@ class _Climb:
             self._turn(step)
         elif isinstance(step, Wait):
             self._wait(step)
-        elif isinstance(step, StatementStep):
+        elif isinstance(step, StatementStep | BrokenStep):
             self._statement(step, is_setup)
 
     def _turn(self, turn: Turn) -> None:
@@ -189,10 +189,13 @@ class _Climb:
         for outcome in self.engine.advance(wait.seconds):
             self._ended(outcome, len(self.ladder.rungs) - 1)
 
-    def _statement(self, step: StatementStep, is_setup: bool) -> None:
+    def _statement(self, step: StatementStep | BrokenStep, is_setup: bool) -> None:
         self._blame_unseen(step.session)
         session = self.engine.session(step.session)
-        outcomes = self.engine.execute(session, step.statement, self.source)
+        if isinstance(step, StatementStep):
+            outcomes = self.engine.execute(session, step.statement, self.source)
+        else:
+            outcomes = [self.engine.refuse(session, ProblemError(*step.problems))]
         text = self.source[step.span]
         rung = Rung(len(self.ladder.rungs) + 1, step.session, text, self.source.line(step.span.start), outcomes[0])
         rung.is_setup = is_setup

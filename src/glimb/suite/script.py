@@ -61,11 +61,12 @@ class ClockSet(NamedTuple):
 
 
 class BrokenStep(NamedTuple):
-    """A stretch of text that is no statement; the case it stands in is not run."""
+    """A stretch of text that is no statement; the case it stands in is run only if that is expected of it."""
 
     session: str
     span: Span
     problems: tuple[Problem, ...]
+    expectations: list[Expectation]
 
 
 Step = Turn | StatementStep | Wait | ClockSet | BrokenStep
@@ -89,7 +90,7 @@ class Case:
 
     def sessions(self) -> list[str]:
         """Names of its sessions, in the order in which they first act."""
-        names = [s.session for s in [*self.setup, *self.steps] if isinstance(s, StatementStep)]
+        names = [s.session for s in [*self.setup, *self.steps] if isinstance(s, StatementStep | BrokenStep)]
         return list(dict.fromkeys(names)) or [MAIN]
 
 
@@ -119,7 +120,7 @@ class _Reader:
         self.flow: list[Step] = []
         self.session = MAIN
         self.expecting: list[Mark] = []
-        self.last: StatementStep | Turn | None = None
+        self.last: StatementStep | BrokenStep | Turn | None = None
 
     def read(self) -> Script:
         parsed = parse(self.source)
@@ -160,9 +161,9 @@ class _Reader:
         if isinstance(thing, Mark):
             self._directive(thing)
         elif isinstance(thing, Broken):
-            self._blame(*thing.problems)
-            self.flow.append(BrokenStep(self.session, thing.span, thing.problems))
-            self.last = None
+            broken = BrokenStep(self.session, thing.span, thing.problems, [])
+            self._add(broken)
+            self.last = broken
         else:
             step = StatementStep(self.session, thing, [])
             self._add(step)
@@ -172,7 +173,7 @@ class _Reader:
         """Problems belong to the case they stand in; before the first one, to the file."""
         (self.case.problems if self.case is not None else self.problems).extend(problems)
 
-    def _add(self, step: StatementStep | Turn | Wait) -> None:
+    def _add(self, step: StatementStep | BrokenStep | Turn | Wait) -> None:
         self.flow.append(step)
         if self.in_setup:
             self.setup.append(step)
@@ -188,11 +189,18 @@ class _Reader:
     def _flush(self) -> None:
         """Give collected expecting lines to the statement or turn above them."""
         marks, self.expecting = self.expecting, []
+        broken = self.last if isinstance(self.last, BrokenStep) and not self.last.expectations else None
         if not marks:
+            if broken is not None:
+                self._blame(*broken.problems)
+                self.last = None
             return
         found, problems = read_expectations(self.source, marks)
         self._blame(*problems)
-        if self.last is not None:
+        if broken is not None and not any(e.kind == "fails" for e in found):
+            self._blame(*broken.problems)
+            self.last = None
+        elif self.last is not None:
             self.last.expectations.extend(found)
         elif self.case is None or not self.case.problems:
             hint = "expectations stand below a statement, or at the start of a session's part"

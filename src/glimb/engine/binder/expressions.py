@@ -130,7 +130,7 @@ class ExpressionBinder(BinderBase):
             return R.Convert(target, bound.nullable, bound, False)
         if isinstance(bound, R.Const) and source.is_number and target.is_number:
             if target.family == "approximate":
-                return R.Const(target, False, V.convert(bound.value, source, target))
+                return R.Const(target, bound.nullable, V.convert(bound.value, source, target))
             return R.Const(target, bound.nullable, V.rescale(bound.value, scale_of(source) - scale_of(target)))
         if target.family == "approximate" and source.family == "exact":
             code = "float({0})" if scale_of(source) == 0 else f"({{0}} / {10 ** scale_of(source)})"

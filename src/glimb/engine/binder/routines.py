@@ -460,7 +460,13 @@ class RoutineBinder(DataBinder):
         return R.LoopStmt(before, body, after, node.label, local, span=node.span)
 
     def for_statement(self, node: tree.For) -> R.Stmt:
-        query = self.query(node.query)
+        cursor = None
+        outer_names = self.names
+        if node.cursor:
+            cursor = self._cursor_definition(tree.DeclareCursor(node.cursor, node.query, span=node.span))
+            self.names = Names(outer_names)
+            self.names.cursors[node.cursor] = cursor
+        query = cursor.query if cursor is not None and cursor.query is not None else self.query(node.query)
         outer = self.scope
         scope = self.scope = VariableScope(outer, node.name or node.label)
         targets = tuple(self.declare(scope, c.name, c.type, node, c.nullable) for c in query.columns)
@@ -472,8 +478,8 @@ class RoutineBinder(DataBinder):
         self.labels.append(Label(node.label, "loop", local))
         body = self.statements(node.body)
         self.labels.pop()
-        self.scope = outer
-        return R.ForStmt(query, targets, body, node.label, local, span=node.span)
+        self.scope, self.names = outer, outer_names
+        return R.ForStmt(query, targets, body, node.label, local, cursor, span=node.span)
 
     def leave(self, node: tree.Leave) -> R.Stmt:
         label = self._label(node.label, node)

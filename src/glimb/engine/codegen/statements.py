@@ -319,15 +319,18 @@ class StatementWriter(ExpressionWriter):
                 self.store(declare.target, declare.value)
                 self.record_values((declare.target,))
         for cursor in node.cursors:
-            columns = tuple(ResultColumn(c.name, c.type) for c in cursor.query.columns) if cursor.query else ()
-            shown = self.unit.constant(CursorKind(cursor.name, columns, cursor.hold, cursor.returns), "CURSOR")
-            self.line(f"{cursor.local} = Cursor({shown})")
+            self.line(f"{cursor.local} = {self._new_cursor(cursor)}")
         if node.atomic:
             with self.atomic() as mark:
                 self.marks[node.depth] = mark
                 self._guarded_body(node)
         else:
             self._guarded_body(node)
+
+    def _new_cursor(self, cursor: R.CursorDef) -> str:
+        columns = tuple(ResultColumn(c.name, c.type) for c in cursor.query.columns) if cursor.query else ()
+        shown = self.unit.constant(CursorKind(cursor.name, columns, cursor.hold, cursor.returns), "CURSOR")
+        return f"Cursor({shown})"
 
     @contextmanager
     def atomic(self) -> Iterator[str]:
@@ -504,11 +507,18 @@ class StatementWriter(ExpressionWriter):
         self.record("for", node)
         rows = self.function.temp("rows")
         self.line(f"{rows} = ()")
+        cursor = node.cursor if node.cursor is not None and node.cursor.table is not None else None
+        if cursor is not None:
+            self.line(f"{cursor.local} = {self._new_cursor(cursor)}")
         with self.protected(None):
             self.begin(node.query)
-            self.line(f"{rows} = {self.rows(node.query)}")
-        names = ", ".join(t.local for t in node.targets)
+            self.line(f"{rows} = {self.rows(with_whole_row(node.query) if cursor is not None else node.query)}")
+            if cursor is not None:
+                self.line(f"{cursor.local}.open(s, {rows})")
+        names = ", ".join(t.local for t in node.targets) + (", _" if cursor is not None else "")
         with self._rounds(node.local, rows, f"({names},)"):
+            if cursor is not None:
+                self.line(f"{cursor.local}.at += 1")
             if self.recording:
                 self.record("row", node, node.targets)
                 self.record_values(node.targets)

@@ -1,0 +1,12 @@
+-- E151 Transaction support
+--# case transactions end by COMMIT or ROLLBACK
+INSERT INTO pair VALUES (50, NULL);
+--> open
+COMMIT;
+--> committed
+DELETE FROM pair;
+--> change pair -7
+ROLLBACK;
+--> rolled back
+SELECT COUNT(*) FROM pair;
+--> value 7

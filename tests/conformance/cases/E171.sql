@@ -1,0 +1,17 @@
+-- E171 SQLSTATE support
+--# case every condition has an SQLSTATE
+CREATE FUNCTION state(n INTEGER) RETURNS CHAR(5) BEGIN
+  DECLARE found CHAR(5) DEFAULT '00000';
+  DECLARE x INTEGER;
+  BEGIN
+    DECLARE EXIT HANDLER FOR SQLEXCEPTION GET DIAGNOSTICS CONDITION 1 found = RETURNED_SQLSTATE;
+    SET x = 10 / n;
+    SET x = (SELECT a FROM pair);
+  END;
+  RETURN found;
+END;
+SELECT state(0), state(1), state(NULL);
+--> rows
+-->   '22012' | '21000' | '21000'
+SELECT 1 / 0;
+--> fails 22012
