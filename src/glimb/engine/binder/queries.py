@@ -635,7 +635,14 @@ class QueryBinder(WindowBinder):
                 scope.merged_aliases[node.alias] = {n: scope.merged[n] for n in node.using}
         elif node.condition is not None:
             self.why_no_aggregate = "in ON"
-            condition = self.condition(node.condition, "ON")
+            inside = QueryScope(scope.parent)
+            inside.sources, inside.merged = scope.sources[first:], scope.merged if first == 0 else {}
+            inside.merged_aliases = scope.merged_aliases
+            outer, self.scope = self.scope, inside
+            try:
+                condition = self.condition(node.condition, "ON")
+            finally:
+                self.scope = outer
         if node.kind in ("left", "full"):
             _may_be_null(rights)
         if node.kind in ("right", "full"):

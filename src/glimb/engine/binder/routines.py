@@ -660,7 +660,7 @@ class RoutineBinder(DataBinder):
         for target, name in node.items:
             items.append((self.receive(target, DIAGNOSTICS_TYPES.get(name, MESSAGE), True), name))
         condition = self.expression(node.condition) if node.condition is not None else None
-        if condition is not None and condition.type.family != "exact":
+        if condition is not None and condition.type.family not in ("exact", "null"):
             self.fail("42804", "the number of a condition is a whole number", node)
         return R.DiagnosticsStmt(tuple(items), condition, node.stacked, span=node.span)
 

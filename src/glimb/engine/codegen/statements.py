@@ -712,6 +712,8 @@ class StatementWriter(ExpressionWriter):
         if node.condition is not None:
             self.line(f"condition_number({self.value(node.condition)})")
         condition = self.handling[-1] if self.handling else "s.last_condition"
+        if node.stacked and not self.handling:
+            self.line("raise Condition('0Z002', 'GET STACKED DIAGNOSTICS needs a handler that is active')")
         if node.all is not None:
             self.line(f"{node.all.temp} = all_diagnostics(s, {condition})")
             self.store(node.all.target, node.all.value)

@@ -1,0 +1,12 @@
+-- F031-04 Basic schema manipulation: ALTER TABLE statement: ADD COLUMN clause
+--# case ALTER TABLE ADD COLUMN
+ALTER TABLE pair ADD COLUMN c INTEGER DEFAULT 7;
+SELECT COUNT(*) FROM pair WHERE c = 7;
+--> value 6
+ALTER TABLE pair ADD d DATE;
+SELECT COUNT(*) FROM pair WHERE d IS NULL;
+--> value 6
+ALTER TABLE pair ADD COLUMN a INTEGER;
+--> fails 42701
+ALTER TABLE pair ADD COLUMN e INTEGER NOT NULL;
+--> fails 23502

@@ -1,0 +1,12 @@
+-- F041-04 Basic joined table: RIGHT OUTER JOIN
+--# case RIGHT OUTER JOIN keeps the right rows
+SELECT g.name, s.id FROM stay s RIGHT OUTER JOIN guest g ON g.id = s.guest AND s.hut = 'KOLM' ORDER BY g.id;
+--> rows
+-->   'Ilva' | 3
+-->   'Brann' | NULL
+-->   'Mirel' | 4
+-->   'Tove' | NULL
+SELECT COUNT(*) FROM pair p RIGHT JOIN pair q ON FALSE;
+--> value 6
+SELECT 1 FROM stay RIGHT JOIN guest ON id = guest;
+--> fails 42702

@@ -1,0 +1,18 @@
+-- F121-01 Basic diagnostics management: GET DIAGNOSTICS statement
+--# case items of the statement and of a condition
+CREATE PROCEDURE p(OUT state CHAR(5), OUT text VARCHAR(100), OUT n INTEGER) BEGIN
+  DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN
+    GET DIAGNOSTICS CONDITION 1 state = RETURNED_SQLSTATE, text = MESSAGE_TEXT;
+    GET DIAGNOSTICS n = NUMBER;
+  END;
+  SIGNAL SQLSTATE '45040' SET MESSAGE_TEXT = 'told';
+END;
+CALL p(?, ?, ?);
+--> value state = '45040'
+--> value text = 'told'
+--> value n = 1
+CREATE PROCEDURE q(OUT x INTEGER) GET DIAGNOSTICS CONDITION 7 x = CONDITION_NUMBER;
+CALL q(?);
+--> fails 35000
+CREATE PROCEDURE r(OUT x INTEGER) GET DIAGNOSTICS x = MESSAGE_TEXT;
+--> fails 42601

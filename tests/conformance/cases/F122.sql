@@ -1,0 +1,14 @@
+-- F122 Enhanced diagnostics management
+--# case names of what was violated are in the diagnostics
+CREATE PROCEDURE p(OUT t VARCHAR(50), OUT k VARCHAR(50), OUT c VARCHAR(50)) BEGIN
+  DECLARE EXIT HANDLER FOR SQLSTATE '23505' GET DIAGNOSTICS CONDITION 1 t = TABLE_NAME, k = CONSTRAINT_NAME;
+  DECLARE EXIT HANDLER FOR SQLSTATE '23502' GET DIAGNOSTICS CONDITION 1 t = TABLE_NAME, c = COLUMN_NAME;
+  INSERT INTO hut VALUES ('VARN', 'x', 1, 1, NULL);
+END;
+CALL p(?, ?, ?);
+--> value t = 'hut'
+--> value k = 'hut_code_pk'
+--> value c = NULL
+CREATE PROCEDURE q(OUT x INTEGER) GET DIAGNOSTICS CONDITION NULL x = CONDITION_NUMBER;
+CALL q(?);
+--> fails 35000

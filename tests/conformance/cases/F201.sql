@@ -1,0 +1,11 @@
+-- F201 CAST function
+--# case CAST between families of types
+SELECT CAST('12' AS INTEGER), CAST(12.5 AS INTEGER), CAST(TRUE AS VARCHAR(5)), CAST('false' AS BOOLEAN), CAST(1E2 AS DECIMAL(5,1));
+--> rows
+-->   12 | 13 | 'TRUE' | FALSE | 100.0
+SELECT CAST(NULL AS DATE);
+--> value NULL
+SELECT CAST('twelve' AS INTEGER);
+--> fails 22018
+SELECT CAST(DATE '2031-01-01' AS INTEGER);
+--> fails 42804

@@ -1,0 +1,17 @@
+-- P007 Enhanced diagnostics management
+--# case stacked diagnostics inside a handler
+CREATE PROCEDURE p(OUT first CHAR(5), OUT second CHAR(5)) BEGIN
+  DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN
+    DECLARE CONTINUE HANDLER FOR SQLEXCEPTION GET STACKED DIAGNOSTICS CONDITION 1 second = RETURNED_SQLSTATE;
+    GET STACKED DIAGNOSTICS CONDITION 1 first = RETURNED_SQLSTATE;
+    SIGNAL SQLSTATE '45002';
+  END;
+  SIGNAL SQLSTATE '45001';
+END;
+CALL p(?, ?);
+--> value first = '45001'
+--> value second = '45002'
+--# case outside a handler there is nothing stacked
+CREATE PROCEDURE q(OUT x CHAR(5)) GET STACKED DIAGNOSTICS CONDITION 1 x = RETURNED_SQLSTATE;
+CALL q(?);
+--> fails 0Z002

@@ -1,0 +1,23 @@
+-- S011 Distinct data types
+--# case distinct types are not compared with others
+CREATE TYPE metres AS INTEGER FINAL;
+CREATE TABLE peak (name VARCHAR(20), height metres);
+INSERT INTO peak VALUES ('Orr', CAST(3120 AS metres)), ('Hule', NULL);
+SELECT name FROM peak WHERE height = CAST(3120 AS metres);
+--> rows
+-->   'Orr'
+SELECT CAST(height AS INTEGER) + 1 FROM peak ORDER BY name;
+--> rows
+-->   NULL
+-->   3121
+SELECT name FROM peak WHERE height > 3000;
+--> fails 42804
+INSERT INTO peak VALUES ('Tal', 5);
+--> fails 42804
+SELECT height + height FROM peak;
+--> fails 42804
+CREATE FUNCTION taller(a metres, b metres) RETURNS metres RETURN CASE WHEN a > b THEN a ELSE b END;
+SELECT CAST(taller(CAST(1 AS metres), CAST(2 AS metres)) AS INTEGER);
+--> value 2
+DROP TYPE metres;
+--> fails 42893

@@ -1,0 +1,28 @@
+-- T471 Result sets return value
+--# case result sets that a procedure returns
+CREATE PROCEDURE both_of() DYNAMIC RESULT SETS 2 BEGIN
+  DECLARE a CURSOR WITH RETURN FOR SELECT a FROM pair WHERE a = 3;
+  DECLARE b CURSOR WITH RETURN FOR SELECT name FROM hut WHERE height IS NULL;
+  DECLARE c CURSOR FOR SELECT 'not returned' FROM pair;
+  OPEN a;
+  OPEN c;
+  OPEN b;
+END;
+CALL both_of();
+--> rows
+-->   a
+-->   3
+CREATE PROCEDURE closed() BEGIN DECLARE a CURSOR WITH RETURN FOR SELECT 1; OPEN a; CLOSE a; END;
+CALL closed();
+--> no change
+CREATE PROCEDURE rest() BEGIN DECLARE x INTEGER; DECLARE a CURSOR WITH RETURN FOR SELECT a FROM pair WHERE a IS NOT NULL ORDER BY a; OPEN a; FETCH a INTO x; END;
+CALL rest();
+--> rows
+-->   2
+-->   2
+-->   3
+CREATE PROCEDURE none() BEGIN DECLARE a CURSOR WITH RETURN FOR SELECT a FROM pair WHERE a > 9; OPEN a; END;
+CALL none();
+--> no rows
+CREATE PROCEDURE wrong() BEGIN DECLARE a CURSOR WITH RETURN FOR SELECT nothing; END;
+--> fails 42703
