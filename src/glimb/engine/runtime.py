@@ -470,16 +470,24 @@ def _characteristics(session: Session, modes: tuple[str, ...]) -> None:
 
 def commit(session: Session, chain: bool) -> None:
     session.forbid_end()
+    kept = session.isolation, session.read_only
     session.commit()
     if chain:
-        session.begin()
+        _chained(session, *kept)
 
 
 def rollback(session: Session, chain: bool) -> None:
     session.forbid_end()
+    kept = session.isolation, session.read_only
     session.rollback()
     if chain:
-        session.begin()
+        _chained(session, *kept)
+
+
+def _chained(session: Session, isolation: str, read_only: bool) -> None:
+    """AND CHAIN: a new transaction of the same characteristics."""
+    session.next_isolation, session.next_read_only = isolation, read_only
+    session.begin()
 
 
 RUNTIME_NAMES: dict[str, Any] = {

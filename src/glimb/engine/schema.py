@@ -121,7 +121,7 @@ class Definer:
         return found
 
     def _alter_domain(self, node: tree.AlterDomain) -> None:
-        """Columns of the domain have its constraints from their definition on; a change is for those made later."""
+        """ALTER DOMAIN (clause 11.36): columns of the domain get its new constraints, and lose the dropped ones."""
         domain = self._domain(node.name, node)
         if node.constraint is not None:
             domain = self._with_check(domain, node.constraint)
@@ -136,6 +136,17 @@ class Definer:
                 self.binder.assign(self.binder.expression(node.value), domain.type, node.value, "the default")
             domain = Domain(domain.name, domain.type, node.value, domain.checks)
         self._change("domains", domain.name, domain)
+        if node.verb.endswith("constraint"):
+            for table in self.catalog.tables():
+                assert table.definition is not None
+                for column in table.definition.columns:
+                    if self.binder.domain(column.type) is domain:
+                        self._follow_domain(table.name, f"{column.name}_{node.dropped}" if node.dropped else "", node)
+
+    def _follow_domain(self, table: str, dropped: str, node: tree.Node) -> None:
+        """Give a table what has changed in the domain of a column."""
+        verb = "drop constraint" if dropped else "rebuild"
+        self._alter_table(tree.AlterTable((table,), verb, dropped, span=node.span))
 
     def _create_type(self, node: tree.CreateType) -> None:
         """A distinct type (clause 11.51): its values are compared among themselves only."""
@@ -503,6 +514,8 @@ class Definer:
                 deferrable=change.deferrable,
                 deferred=change.deferred,
             )
+        elif node.verb == "rebuild":
+            pass
         elif node.verb == "drop constraint":
             kept = [k for k in constraints if k.name != node.name]
             if len(kept) == len(constraints):

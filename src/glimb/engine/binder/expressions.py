@@ -209,6 +209,9 @@ class ExpressionBinder(BinderBase):
             return self.constant(None, left.type)
         if right.type.is_number and left.type.kind == "null":
             return self.constant(None, right.type)
+        for side, other in ((left, right), (right, left)):
+            if other.type.kind == "null" and side.type.family in ("months", "micros", "date", "time", "timestamp"):
+                return self.constant(None, side.type)
         return self._datetime_arithmetic(node, left, right)
 
     def arithmetic(self, sign: str, left: R.Expr, right: R.Expr) -> R.Expr:

@@ -429,7 +429,7 @@ class QueryBinder(WindowBinder):
                 return R.Column(part.type, keys[at].nullable, number, at, "")
             if isinstance(part, R.GroupingCall):
                 return self._grouping_value(part, keys, select.sets, number)
-            if isinstance(part, R.Aggregate):
+            if isinstance(part, R.Aggregate) and part in aggregates:
                 return R.Column(part.type, part.nullable, number, len(keys) + aggregates.index(part), "")
             if isinstance(part, R.Column) and part.source in own:
                 if part.source not in dependent:

@@ -1,0 +1,38 @@
+-- B031 Basic dynamic SQL
+--# case PREPARE, EXECUTE, EXECUTE IMMEDIATE
+PREPARE p FROM 'UPDATE pair SET b = ? WHERE a = ?';
+CREATE PROCEDURE run(IN x INTEGER, IN y INTEGER) BEGIN PREPARE p FROM 'UPDATE pair SET b = ? WHERE a = ?'; EXECUTE p USING x, y; END;
+CALL run(99, 1);
+--> change pair ~1
+CALL run(NULL, 3);
+--> change pair ~1
+EXECUTE IMMEDIATE 'DELETE FROM pair WHERE a = 2';
+--> change pair -2
+EXECUTE IMMEDIATE 'DELETE FORM pair';
+--> fails 42601
+EXECUTE IMMEDIATE 'SELECT 1 / 0';
+--> fails 22012
+EXECUTE IMMEDIATE NULL;
+--> fails 22004
+EXECUTE nothing;
+--> fails 26000
+--# case values come and go by USING and INTO
+CREATE FUNCTION f(n INTEGER) RETURNS INTEGER BEGIN DECLARE r INTEGER; PREPARE q FROM 'SELECT b FROM pair WHERE a = ? + 0'; EXECUTE q INTO r USING n; DEALLOCATE PREPARE q; RETURN r; END;
+SELECT f(1);
+--> value 10
+SELECT f(2);
+--> fails 21000
+--# case a cursor over a prepared statement
+CREATE FUNCTION nth(n INTEGER) RETURNS VARCHAR(30) BEGIN
+  DECLARE v VARCHAR(30);
+  DECLARE i INTEGER DEFAULT 0;
+  DECLARE c CURSOR FOR s;
+  PREPARE s FROM 'SELECT name FROM guest WHERE id > ? ORDER BY id';
+  OPEN c USING n;
+  FETCH c INTO v;
+  CLOSE c;
+  RETURN v;
+END;
+SELECT nth(102), nth(NULL);
+--> rows
+-->   'Mirel' | NULL

@@ -1,0 +1,25 @@
+-- F171 Multiple schemas per user
+--# case several schemas, and SET SCHEMA
+CREATE SCHEMA depot;
+CREATE SCHEMA cellar;
+CREATE TABLE depot.item (n INTEGER);
+CREATE TABLE cellar.item (n VARCHAR(5));
+INSERT INTO depot.item VALUES (1);
+INSERT INTO cellar.item VALUES (NULL);
+SELECT d.n, c.n FROM depot.item d, cellar.item c;
+--> rows
+-->   1 | NULL
+SET SCHEMA 'cellar';
+INSERT INTO item VALUES ('wine');
+SELECT COUNT(*) FROM item;
+--> value 2
+SET SCHEMA 'project';
+SELECT 1 FROM item;
+--> fails 42704
+SET SCHEMA 'attic';
+--> fails 3F000
+DROP SCHEMA depot;
+--> fails 42893
+DROP SCHEMA depot CASCADE;
+SELECT 1 FROM depot.item;
+--> fails 3F000

@@ -1,0 +1,19 @@
+-- F191 Referential delete actions
+--# case referential delete actions
+CREATE TABLE p (id INTEGER PRIMARY KEY);
+CREATE TABLE c1 (p INTEGER REFERENCES p ON DELETE CASCADE);
+CREATE TABLE c2 (p INTEGER REFERENCES p ON DELETE SET NULL);
+CREATE TABLE c3 (p INTEGER DEFAULT 9 REFERENCES p ON DELETE SET DEFAULT);
+INSERT INTO p VALUES (1), (2), (9);
+INSERT INTO c1 VALUES (1), (NULL);
+INSERT INTO c2 VALUES (1);
+INSERT INTO c3 VALUES (1);
+DELETE FROM p WHERE id = 1;
+--> change c1 -1
+--> change c2 ~1
+--> change c3 ~1
+SELECT c2.p, c3.p FROM c2, c3;
+--> rows
+-->   NULL | 9
+DELETE FROM p WHERE id = 9;
+--> fails 23503

@@ -1,0 +1,34 @@
+-- F251 Domain support
+--# case domains
+CREATE DOMAIN altitude AS INTEGER DEFAULT 1000 CONSTRAINT sane CHECK (VALUE BETWEEN 0 AND 9000);
+CREATE TABLE pass (name VARCHAR(20), height altitude);
+INSERT INTO pass VALUES ('Orr', 2400), ('Hule', NULL);
+INSERT INTO pass (name) VALUES ('Tal');
+SELECT height FROM pass ORDER BY name;
+--> rows
+-->   NULL
+-->   2400
+-->   1000
+INSERT INTO pass VALUES ('X', 9001);
+--> fails 23514
+SELECT CAST(5 AS altitude), CAST(NULL AS altitude);
+--> rows
+-->   5 | NULL
+SELECT CAST(-1 AS altitude);
+--> fails 23514
+DROP DOMAIN altitude;
+--> fails 42893
+ALTER DOMAIN altitude SET DEFAULT 1;
+CREATE TABLE q (h altitude);
+INSERT INTO q DEFAULT VALUES;
+SELECT h FROM q;
+--> value 1
+ALTER DOMAIN altitude ADD CONSTRAINT even CHECK (MOD(VALUE, 2) = 0);
+--> fails 23514
+DELETE FROM q;
+ALTER DOMAIN altitude ADD CONSTRAINT even CHECK (MOD(VALUE, 2) = 0);
+INSERT INTO pass VALUES ('Y', 3);
+--> fails 23514
+ALTER DOMAIN altitude DROP CONSTRAINT even;
+INSERT INTO pass VALUES ('Y', 3);
+--> change pass +1
