@@ -117,7 +117,7 @@ class Compiler:
         known = self._statements.setdefault(self.catalog.version, {})
         recording = self.engine.recording
         place = (source.name, node.span.start) if recording else None
-        key = (source[node.span], recording, place, session.schema, types)
+        key = (source[node.span], recording, place, session.schema, types, self.engine.plain)
         compiled = known.get(key)
         if compiled is None:
             compiled = self._compile(node, source, recording, session.schema, types)
@@ -184,6 +184,7 @@ class Compiler:
     def _unit(self, title: str, source: Source, routine: str, recording: bool) -> Unit:
         unit = Unit(title, source, routine)
         unit.recording = recording
+        unit.plain = self.engine.plain
         unit.constants.update(RUNTIME_NAMES)
         if recording:
             unit.constants.update(RECORDING_NAMES)

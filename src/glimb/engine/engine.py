@@ -68,6 +68,8 @@ class Engine:
         self.now = EPOCH
         self.elapsed = 0.0
         self.recording = False
+        self.plain = False
+        """Whether queries are run as they stand, without planning: to compare with."""
         self.rollback_unhandled = False
         """Whether a condition that leaves a statement rolls its transaction back (hosts differ)."""
         self.watch = Watch()

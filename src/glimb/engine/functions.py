@@ -12,12 +12,14 @@ from collections import Counter
 from collections.abc import Callable
 from functools import lru_cache
 from operator import itemgetter
-from typing import Any, NamedTuple, NoReturn
+from typing import Any, NamedTuple, NoReturn, TypeVar
 
 from glimb.engine import types as T
 from glimb.engine.conditions import Condition, fail
 from glimb.engine.types import Type
 from glimb.engine.values import check_float
+
+T_ = TypeVar("T_", str, bytes)
 
 
 class Builtin(NamedTuple):
@@ -94,8 +96,14 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
     "octet_length": (Builtin(("text",), _INT, "len({0}.encode())"), Builtin(("bytes",), _INT, "len({0})")),
     "upper": (Builtin(("text",), _text_like, "{0}.upper()"),),
     "lower": (Builtin(("text",), _text_like, "{0}.lower()"),),
-    "substring": (Builtin(("text", "integer", "integer"), _text_like, "sql_substring({0}, {1}, {2})", optional=1),),
-    "position": (Builtin(("text", "text"), _INT, "({1}.find({0}) + 1)"),),
+    "substring": (
+        Builtin(("text", "integer", "integer"), _text_like, "sql_substring({0}, {1}, {2})", optional=1),
+        Builtin(("bytes", "integer", "integer"), _same, "sql_substring({0}, {1}, {2})", optional=1),
+    ),
+    "position": (
+        Builtin(("text", "text"), _INT, "({1}.find({0}) + 1)"),
+        Builtin(("bytes", "bytes"), _INT, "({1}.find({0}) + 1)"),
+    ),
     "overlay": (
         Builtin(
             ("text", "text", "integer", "integer"),
@@ -104,9 +112,13 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
             optional=1,
         ),
     ),
-    "trim_both": (Builtin(("text", "text"), _text_like, "{0}.strip(trim_character({1}))"),),
-    "trim_leading": (Builtin(("text", "text"), _text_like, "{0}.lstrip(trim_character({1}))"),),
-    "trim_trailing": (Builtin(("text", "text"), _text_like, "{0}.rstrip(trim_character({1}))"),),
+    **{
+        f"trim_{side}": (
+            Builtin(("text", "text"), _text_like, f"{{0}}.{method}(trim_character({{1}}))"),
+            Builtin(("bytes", "bytes"), _same, f"{{0}}.{method}(trim_character({{1}}))"),
+        )
+        for side, method in (("both", "strip"), ("leading", "lstrip"), ("trailing", "rstrip"))
+    },
     "reverse": (Builtin(("text",), _text_like, "{0}[::-1]"),),
     "repeat": (Builtin(("text", "integer"), _fixed(T.CLOB), "sql_repeat({0}, {1})"),),
     "truncate": (Builtin(("exact", "integer"), _same, "sql_truncate({0}, {1}, {digits})"),),
@@ -293,7 +305,7 @@ def arc(function: Callable[[float], float], value: float) -> float:
     return function(value)
 
 
-def sql_substring(text: str, start: int, count: int | None = None) -> str:
+def sql_substring(text: T_, start: int, count: int | None = None) -> T_:
     """Clause 6.30: counts from 1; positions outside the text are empty; a negative length is 22011."""
     begin = start - 1
     if count is None:
@@ -344,10 +356,10 @@ def sql_pad(text: str, width: int, fill: str = " ", left: bool = True) -> str:
     return padding + text if left else text + padding
 
 
-def trim_character(text: str) -> str:
-    """The one character that TRIM removes: 22027 for any other number of them."""
+def trim_character(text: T_) -> T_:
+    """The one character or octet that TRIM removes: 22027 for any other number of them."""
     if len(text) != 1:
-        fail("22027", f"TRIM removes one character, not '{text[:20]}'")
+        fail("22027", f"TRIM removes one character, not {text[:20]!r}")
     return text
 
 

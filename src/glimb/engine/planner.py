@@ -61,8 +61,8 @@ def names(e: Node) -> set[int]:
     return {n.source for n in walk(e) if isinstance(n, R.Column)}
 
 
-def plan(relation: R.Relation, where: R.Expr | None) -> Plan:
-    """Order and access for all row sources of a relation."""
+def plan(relation: R.Relation, where: R.Expr | None, plain: bool = False) -> Plan:
+    """Order and access for all row sources of a relation; a plain one scans them in the order in which they stand."""
     pool = conjuncts(where)
     parts = _flatten(relation, pool)
     own = sources_of(relation)
@@ -71,16 +71,22 @@ def plan(relation: R.Relation, where: R.Expr | None) -> Plan:
     pending = [(c, used) for c, used in pending if used]
     steps: list[Step] = []
     bound: set[int] = set()
-    reorder = all(kind == "inner" and not _depends(r, own) for kind, r, _ in parts)
+    reorder = not plain and all(kind == "inner" and not _depends(r, own) for kind, r, _ in parts)
     while parts:
         part = _next(parts, pending, bound) if reorder else parts[0]
         parts.remove(part)
-        step = _step(part, pending, bound, own)
+        step = _plain_step(part) if plain else _step(part, pending, bound, own)
         bound |= sources_of(part[1])
         after = [c for c, used in pending if used <= bound]
         pending = [(c, used) for c, used in pending if not used <= bound]
         steps.append(_finished(step, after))
     return Plan(before, tuple(steps))
+
+
+def _plain_step(part: Part) -> Step:
+    """A scan; what an outer join says is tested for every pair."""
+    kind, relation, on = part
+    return Step(kind, relation, Access("scan"), (), tuple(on), ())
 
 
 def _finished(step: Step, after: list[R.Expr]) -> Step:

@@ -125,7 +125,7 @@ def _literal(n: tree.Literal) -> str:
         return "NULL"
     if n.kind in DATETIME_WORDS:
         return f"{n.kind.upper()} {quoted(n.value)}"
-    return n.value.upper()
+    return n.value.upper() if n.kind == "boolean" else n.value
 
 
 def _interval(n: tree.IntervalLiteral) -> str:

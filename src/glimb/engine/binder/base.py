@@ -7,7 +7,7 @@ from typing import NoReturn
 from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine.binder.scope import QueryScope, Scope
-from glimb.engine.catalog import DEFAULT_SCHEMA, Catalog, Domain, Routine, Table, View
+from glimb.engine.catalog import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, Catalog, Domain, Routine, Table, View
 from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.problem import Problem, ProblemError, nearest
@@ -95,6 +95,8 @@ class BinderBase:
         found = self.catalog.relations.get(self.key("relations", name, node))
         if found is None:
             shown = ".".join(name)
+            if len(name) > 1 and name[-2] in SYSTEM_SCHEMAS:
+                self.fail("42807", f"{shown} is made by the engine, it cannot be changed", node)
             routines = self.catalog.routines.get(name[-1])
             hint = nearest(name[-1], self.catalog.relations)
             if routines:

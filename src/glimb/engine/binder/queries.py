@@ -51,6 +51,8 @@ class QueryBinder(WindowBinder):
                 self.fail("42601", "FOR UPDATE needs a query over tables", node.lock)
             body, columns = self._plain_body(node.body, wanted)
             order, extra, lock = self._order_by_columns(node.order, columns), 0, ()
+        if node.ties and not order:
+            self.fail("42601", "WITH TIES needs ORDER BY", node)
         offset = self._limit(node.offset, "OFFSET")
         fetch = self._limit(node.fetch, "FETCH FIRST", node.percent)
         how: tuple[str, bool, float | None] = ("X", False, None)
@@ -322,9 +324,15 @@ class QueryBinder(WindowBinder):
         if not scope.sources:
             self.fail("42601", "* needs a FROM clause", node)
         if node.qualifier:
-            source = next((s for s in scope.sources if s.alias == node.qualifier[-1]), None)
+            known: list[str] = []
+            source: SourceScope | None = None
+            at: Scope | None = scope
+            while source is None and at is not None:
+                if isinstance(at, QueryScope):
+                    known += [s.alias for s in at.sources]
+                    source = next((s for s in at.sources if s.alias == node.qualifier[-1]), None)
+                at = at.parent
             if source is None:
-                known = [s.alias for s in scope.sources]
                 self.fail(
                     "42704", f"there is no table {node.qualifier[-1]} in FROM", node, nearest(node.qualifier[-1], known)
                 )

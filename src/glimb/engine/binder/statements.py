@@ -9,8 +9,9 @@ from glimb.engine import types as T
 from glimb.engine.binder.queries import QueryBinder
 from glimb.engine.binder.scope import ColumnScope, QueryScope, SourceScope
 from glimb.engine.catalog import Table, View
+from glimb.engine.functions import AGGREGATES
 from glimb.lang import tree
-from glimb.lang.node import replace
+from glimb.lang.node import replace, walk
 from glimb.lang.problem import nearest
 
 
@@ -34,6 +35,11 @@ class ChangeTarget(NamedTuple):
         self.names.update(zip(names, positions, strict=False))
         for column, name in zip(self.scope.sources[0].columns, names, strict=False):
             column.name = name
+
+
+def _gathers(call: tree.FunctionCall) -> bool:
+    """Whether a call is of a set function or over a window."""
+    return call.over is not None or call.name[-1] in AGGREGATES
 
 
 class DataBinder(QueryBinder):
@@ -243,6 +249,7 @@ class DataBinder(QueryBinder):
             or query.common
             or query.fetch is not None
             or query.offset is not None
+            or any(isinstance(n, tree.FunctionCall) and _gathers(n) for n in walk(select.items))
         ):
             hint = "an INSTEAD OF trigger can do it, or a query of plain rows of one table"
             self.fail("42807", f"view {found.name} cannot be changed", node, hint)

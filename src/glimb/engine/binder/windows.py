@@ -92,7 +92,7 @@ class WindowBinder(CallBinder):
             type_ = F.aggregate_type(name, arguments[0].type)
             if type_ is not None:
                 return arguments, type_
-        if name == "ntile" and count == 1 and arguments[0].type.family == "exact":
+        if name == "ntile" and count == 1 and arguments[0].type.family in ("exact", "null"):
             return arguments, T.BIGINT
         if name in ("first_value", "last_value") and count == 1:
             return arguments, arguments[0].type

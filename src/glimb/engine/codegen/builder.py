@@ -30,6 +30,8 @@ class Unit:
         self.source = source
         self.routine = routine
         self.recording = False
+        self.plain = False
+        """Whether queries are written as they stand: nested loops over scans, nothing remembered, nothing cut short."""
         self.plan: Any = None
         """Of EXPLAIN: the plan that takes a line for every step (see `plans`)."""
         self.functions: list[Function] = []

@@ -244,8 +244,9 @@ class ExpressionWriter:
 
         name, free = write_query(self.unit, query, form)
         arguments = "".join(f", {self.value(e)}" for e in free)
-        common = any(isinstance(e, R.Variable) and e.local.startswith("common") for e in free)
-        if self.inside_query and not common and not is_volatile(query):
+        lists = ("common", "old_rows", "new_rows")
+        common = any(isinstance(e, R.Variable) and e.local.startswith(lists) for e in free)
+        if self.inside_query and not common and not self.unit.plain and not is_volatile(query):
             memo = self.function.temp("memo")
             self.function.hoist(f"{memo} = {{}}")
             return f"remembered({memo}, {name}, s, d{arguments})"

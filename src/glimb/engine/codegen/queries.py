@@ -139,7 +139,7 @@ class QueryWriter(ExpressionWriter):
             out = function.temp("out")
             distinct = isinstance(body, R.Select) and body.distinct
             line(f"{out} = {'{}' if distinct else '[]'}")
-            early = at_top and fetch and not query.order and not offset and not distinct
+            early = at_top and fetch and not query.order and not offset and not distinct and not self.unit.plain
             if early:
                 with function.indented(f"if {fetch} < 1:"):
                     line(f"return {out}")
@@ -175,7 +175,7 @@ class QueryWriter(ExpressionWriter):
     def _pruning(self, query: R.Query, fetch: str, offset: str) -> Callable[[str, list[str]], None] | None:
         """ORDER BY with FETCH FIRST: rows that sort behind all that will be kept are not even collected. What is
         collected is sorted and cut whenever it has grown much; then its last row sets the mark."""
-        if not query.order or not fetch or query.ties:
+        if not query.order or not fetch or query.ties or self.unit.plain:
             return None
         line, function = self.function.line, self.function
         position, descending, _ = query.order[0]
@@ -303,7 +303,7 @@ class QueryWriter(ExpressionWriter):
         if relation is None:
             self._when(conjuncts(where), inside)
             return
-        planned: Plan = plan(relation, where)
+        planned: Plan = plan(relation, where, self.unit.plain)
         plan_lines = self._tell(planned)
         ready = [self._prepare(step, first=number == 0) for number, step in enumerate(planned.steps)]
         several = len(planned.steps) > 1

@@ -82,6 +82,8 @@ class ParserBase:
         """Take the words if all of them come next."""
         for ahead, word in enumerate(words):
             if not self.is_word(word, ahead=ahead):
+                if ahead:
+                    self.wanted = {" ".join(words).upper(): None, **self.wanted}
                 return False
         for _ in words:
             self.advance()

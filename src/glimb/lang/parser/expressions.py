@@ -14,7 +14,7 @@ BARE_FUNCTIONS = frozenset(
 INTERVAL_FIELDS = ("year", "month", "day", "hour", "minute", "second")
 DATETIME_WORDS = ("date", "time", "timestamp")
 # Reserved words that are also names of functions, when an opening parenthesis follows.
-FUNCTION_WORDS = frozenset(("left", "right", "if", "repeat", "insert", "row"))
+FUNCTION_WORDS = frozenset(("left", "right", "if", "repeat", "insert", "row", "any", "some"))
 NULL_TREATED = frozenset(("lag", "lead", "first_value", "last_value", "nth_value"))
 
 

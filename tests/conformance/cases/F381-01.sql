@@ -1,0 +1,14 @@
+-- F381-01 Extended schema manipulation: ALTER TABLE statement: ALTER COLUMN clause
+--# case ALTER COLUMN SET and DROP DEFAULT
+ALTER TABLE pair ALTER COLUMN b SET DEFAULT 5;
+INSERT INTO pair (a) VALUES (70);
+ALTER TABLE pair ALTER b DROP DEFAULT;
+INSERT INTO pair (a) VALUES (71);
+SELECT a, b FROM pair WHERE a >= 70 ORDER BY a;
+--> rows
+-->   70 | 5
+-->   71 | NULL
+ALTER TABLE pair ALTER COLUMN b SET DEFAULT 'text';
+--> fails 42804
+ALTER TABLE pair ALTER COLUMN c SET DEFAULT 1;
+--> fails 42703

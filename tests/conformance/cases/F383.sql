@@ -1,0 +1,11 @@
+-- F383 Set column not null clause
+--# case SET and DROP NOT NULL
+ALTER TABLE pair ALTER COLUMN a SET NOT NULL;
+--> fails 23502
+DELETE FROM pair WHERE a IS NULL;
+ALTER TABLE pair ALTER COLUMN a SET NOT NULL;
+INSERT INTO pair VALUES (NULL, 1);
+--> fails 23502
+ALTER TABLE pair ALTER COLUMN a DROP NOT NULL;
+INSERT INTO pair VALUES (NULL, 1);
+--> change pair +1

@@ -1,0 +1,10 @@
+-- F401-01 Extended joined table: NATURAL JOIN
+--# case NATURAL JOIN over the columns of one name
+SELECT * FROM (VALUES (1, 'x'), (2, 'y'), (NULL, 'z')) AS l (n, t) NATURAL JOIN (VALUES (2, TRUE), (NULL, FALSE)) AS r (n, f);
+--> rows
+-->   n | t | f
+-->   2 | 'y' | TRUE
+SELECT n, t FROM (VALUES (1, 'x'), (2, 'y')) AS l (n, t) NATURAL LEFT JOIN (VALUES (2, TRUE)) AS r (n, f) ORDER BY n;
+--> count 2
+SELECT * FROM (VALUES (1)) AS l (n) NATURAL JOIN (VALUES ('x')) AS r (n);
+--> fails 42804

@@ -1,0 +1,11 @@
+-- F661 Simple tables
+--# case TABLE as a query
+TABLE pair ORDER BY a NULLS LAST, b FETCH FIRST 1 ROW ONLY;
+--> rows
+-->   1 | 10
+SELECT COUNT(*) FROM (TABLE pair UNION ALL TABLE pair) d;
+--> value 12
+SELECT 30 IN (SELECT b FROM (TABLE pair) t);
+--> value TRUE
+TABLE nothing;
+--> fails 42704

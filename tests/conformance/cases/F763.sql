@@ -1,0 +1,11 @@
+-- F763 CURRENT_SCHEMA
+--# case CURRENT_SCHEMA
+SELECT CURRENT_SCHEMA;
+--> value 'project'
+CREATE SCHEMA depot;
+SET SCHEMA 'depot';
+SELECT CURRENT_SCHEMA || '.', CURRENT_SCHEMA = NULL;
+--> rows
+-->   'depot.' | NULL
+SELECT CURRENT_SCHEMA + 1;
+--> fails 42804

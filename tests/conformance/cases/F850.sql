@@ -1,0 +1,16 @@
+-- F850 Top-level <order by clause> in <query expression>
+--# case ORDER BY at the end of a query expression
+SELECT a FROM pair UNION SELECT 0 ORDER BY a DESC NULLS LAST;
+--> rows
+-->   3
+-->   2
+-->   1
+-->   0
+-->   NULL
+VALUES (2), (NULL), (1) ORDER BY 1 NULLS FIRST;
+--> rows
+-->   NULL
+-->   1
+-->   2
+SELECT a FROM pair UNION SELECT 0 ORDER BY z;
+--> fails 42703

@@ -1,0 +1,10 @@
+-- F860 <fetch first row count> in <fetch first clause>
+--# case the number of rows of FETCH FIRST computed
+CREATE FUNCTION top(n INTEGER) RETURNS BIGINT RETURN (SELECT COUNT(*) FROM (SELECT a FROM pair FETCH FIRST n * 2 ROWS ONLY) d);
+SELECT top(1), top(2), top(9);
+--> rows
+-->   2 | 4 | 6
+SELECT top(NULL);
+--> fails 22004
+SELECT top(-1);
+--> fails 2201W

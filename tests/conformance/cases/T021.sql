@@ -1,0 +1,15 @@
+-- T021 BINARY and VARBINARY data types
+--# case BINARY and VARBINARY
+SELECT X'0AFF' || X'01', CAST(X'01' AS BINARY(3)), CAST(NULL AS VARBINARY(4)), OCTET_LENGTH(CAST(X'01' AS BINARY(3)));
+--> rows
+-->   X'0AFF01' | X'010000' | NULL | 3
+SELECT X'01' < X'02', X'0A' = X'0a';
+--> rows
+-->   TRUE | TRUE
+CREATE TABLE t (b VARBINARY(2));
+INSERT INTO t VALUES (X'010203');
+--> fails 22001
+SELECT X'0';
+--> fails 42601
+SELECT X'01' || 'a';
+--> fails 42804

@@ -1,0 +1,16 @@
+-- T031 BOOLEAN data type
+--# case BOOLEAN
+CREATE TABLE t (f BOOLEAN DEFAULT TRUE);
+INSERT INTO t VALUES (DEFAULT), (FALSE), (UNKNOWN), (1 = 1 AND NULL);
+SELECT COUNT(*), COUNT(f), EVERY(f), SOME(f) FROM t;
+--> rows
+-->   4 | 2 | FALSE | TRUE
+SELECT f FROM t WHERE f;
+--> value TRUE
+SELECT TRUE > FALSE, NOT TRUE = FALSE;
+--> rows
+-->   TRUE | TRUE
+INSERT INTO t VALUES (1);
+--> fails 42804
+SELECT CAST('perhaps' AS BOOLEAN);
+--> fails 22018

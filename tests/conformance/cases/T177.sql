@@ -1,0 +1,20 @@
+-- T177 Sequence generator support: simple restart option
+--# case a sequence restarted
+CREATE SEQUENCE s START WITH 10;
+SELECT NEXT VALUE FOR s;
+--> value 10
+ALTER SEQUENCE s RESTART WITH 50;
+SELECT NEXT VALUE FOR s;
+--> value 50
+ALTER SEQUENCE s RESTART;
+SELECT NEXT VALUE FOR s;
+--> value 10
+ALTER SEQUENCE s INCREMENT BY 7;
+SELECT NEXT VALUE FOR s;
+--> value 11
+SELECT NEXT VALUE FOR s;
+--> value 18
+ALTER SEQUENCE s RESTART WITH -5;
+--> fails 42601
+ALTER SEQUENCE nothing RESTART;
+--> fails 42704

@@ -1,0 +1,10 @@
+-- T285 Enhanced derived column names
+--# case names of derived columns
+SELECT UPPER(name), COUNT(*), CAST(height AS VARCHAR(9)) FROM hut WHERE code = 'VARN' GROUP BY name, height;
+--> rows
+-->   upper | count | height
+-->   'VARN HUT' | 1 | '1840'
+SELECT upper FROM (SELECT UPPER(NULL) FROM hut WHERE code = 'VARN') d;
+--> value NULL
+SELECT name FROM (SELECT UPPER(name) FROM hut) d;
+--> fails 42703

@@ -1,0 +1,23 @@
+-- T612 Advanced OLAP operations
+--# case the WINDOW clause, frames, EXCLUDE and percentages
+SELECT n, SUM(n) OVER w, AVG(n) OVER (w ROWS BETWEEN 1 PRECEDING AND 1 FOLLOWING EXCLUDE CURRENT ROW), PERCENT_RANK() OVER w, CUME_DIST() OVER w FROM (VALUES (1), (2), (4)) AS v (n) WINDOW w AS (ORDER BY n);
+--> rows
+-->   1 | 1 | 2 | 0 | 0.3333333333333333
+-->   2 | 3 | 2.5 | 0.5 | 0.6666666666666666
+-->   4 | 7 | 2 | 1 | 1
+SELECT n, COUNT(*) OVER (ORDER BY n RANGE BETWEEN CURRENT ROW AND 2 FOLLOWING EXCLUDE GROUP), COUNT(*) OVER (ORDER BY n RANGE UNBOUNDED PRECEDING EXCLUDE TIES) FROM (VALUES (1), (2), (2), (5)) AS v (n) ORDER BY n;
+--> rows
+-->   1 | 2 | 1
+-->   2 | 0 | 2
+-->   2 | 0 | 2
+-->   5 | 0 | 4
+SELECT SUM(a) FILTER (WHERE b > 10) OVER (), COUNT(*) OVER (PARTITION BY a) FROM pair WHERE a IS NULL ORDER BY b;
+--> rows
+-->   NULL | 2
+-->   NULL | 2
+SELECT SUM(a) OVER nothing FROM pair WINDOW w AS (ORDER BY a);
+--> fails 42704
+SELECT SUM(a) OVER (w PARTITION BY b) FROM pair WINDOW w AS (ORDER BY a);
+--> fails 42601
+SELECT SUM(a) OVER (ROWS BETWEEN CURRENT ROW AND 1 PRECEDING) FROM pair;
+--> fails 42601

@@ -1,0 +1,71 @@
+-- What is easy to get wrong about values.
+--# case NOT IN with a NULL in the list is never true
+SELECT COUNT(*) FROM pair WHERE a NOT IN (1, NULL);
+--> value 0
+SELECT COUNT(*) FROM pair WHERE NOT (a IN (1, NULL));
+--> value 0
+--# case NULL in CASE, CHECK, UNIQUE, GROUP BY, DISTINCT, set functions and concatenation
+SELECT CASE NULL WHEN NULL THEN 'equal' ELSE 'not' END, COUNT(DISTINCT a), COUNT(*), SUM(a) FROM pair;
+--> rows
+-->   'not' | 3 | 6 | 8
+SELECT COUNT(*) FROM (SELECT a FROM pair GROUP BY a) d;
+--> value 4
+SELECT 'x' || NULL || 'y', NULL || 'x' IS NULL;
+--> rows
+-->   NULL | TRUE
+CREATE TABLE t (a INTEGER UNIQUE CHECK (a > 0));
+INSERT INTO t VALUES (NULL), (NULL), (1);
+--> change t +3
+--# case types are checked before anything runs, and all wrong statements of a routine are told
+CREATE PROCEDURE p() BEGIN INSERT INTO pair VALUES (1, 1); IF DATE '2031-01-01' = 5 THEN SET x = 1; END IF; SELECT nothing INTO y FROM pair; END;
+--> fails 42804 like '%DATE cannot be compared with INTEGER%'
+SELECT COUNT(*) FROM pair;
+--> value 6
+--# case overloads are told apart by the types of their arguments
+CREATE FUNCTION f(a INTEGER) RETURNS VARCHAR(9) RETURN 'integer';
+CREATE FUNCTION f(a DATE) RETURNS VARCHAR(9) RETURN 'date';
+SELECT f(1), f(DATE '2031-01-01'), f(CAST(NULL AS DATE));
+--> rows
+-->   'integer' | 'date' | 'date'
+--# case what lies between may leave the range, the result may not
+SELECT 2147483647 + 1 - 1;
+--> value 2147483647
+CREATE FUNCTION big(n INTEGER) RETURNS INTEGER BEGIN DECLARE s SMALLINT; SET s = n; RETURN s; END;
+SELECT big(32767);
+--> value 32767
+SELECT big(32768);
+--> fails 22003
+--# case DECIMAL has the scale of the standard's results
+SELECT 1.50 + 2.255, 1.5 * 1.25, CAST(10 AS DECIMAL(5,2)) / 4, 1.00 / 3;
+--> rows
+-->   3.755 | 1.875 | 2.5 | 0.333333
+SELECT 5 / CAST(0 AS DECIMAL(3,1));
+--> fails 22012
+--# case CHAR is padded, VARCHAR is not, blanks at the end may be cut
+CREATE TABLE t (c CHAR(5), v VARCHAR(5));
+INSERT INTO t VALUES ('ab', 'ab   '), ('x', 'x          ');
+SELECT c || '|', v || '|', CHAR_LENGTH(c), CHAR_LENGTH(v) FROM t ORDER BY c;
+--> rows
+-->   'ab   |' | 'ab   |' | 5 | 5
+-->   'x    |' | 'x    |' | 5 | 5
+INSERT INTO t VALUES ('abcdef', NULL);
+--> fails 22001
+SELECT COUNT(*) FROM t WHERE c = 'ab';
+--> value 1
+--# case lengths are in characters
+SELECT CHAR_LENGTH('höhe'), SUBSTRING('höhe' FROM 2 FOR 1), POSITION('h' IN 'öh');
+--> rows
+-->   4 | 'ö' | 2
+--# case CURRENT_TIMESTAMP stands still within a statement, also in routines that it calls
+--# clock 2031-07-14 12:00:00
+CREATE FUNCTION moment() RETURNS TIMESTAMP RETURN CURRENT_TIMESTAMP;
+SELECT COUNT(DISTINCT moment()), MIN(moment()) FROM pair;
+--> rows
+-->   1 | '2031-07-14 12:00:00'
+--# case a text is not a number, a number is not a text
+INSERT INTO pair VALUES ('1', 1);
+--> fails 42804
+SELECT CAST('1x' AS INTEGER);
+--> fails 22018
+SELECT 1 || 'a';
+--> fails 42804
