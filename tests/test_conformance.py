@@ -5,10 +5,10 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
+from tools import conformance
 
 from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
-from tools import conformance
 
 CASES = Path(__file__).parent / "conformance" / "cases"
 RUNNER = Runner()

@@ -7,7 +7,7 @@ short): they agree. What the printer makes of each is the same query again.
 from __future__ import annotations
 
 import sys
-from functools import lru_cache
+from functools import cache, lru_cache
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -44,14 +44,16 @@ LITERALS = {
     "date": ["DATE '2031-07-01'", "DATE '1990-01-01'", "CAST(NULL AS DATE)"],
     "bool": ["TRUE", "FALSE", "UNKNOWN"],
 }
-Aliases = dict[str, str]
+Aliases = tuple[tuple[str, str], ...]
+"""Correlation names with their tables."""
 
 
+@cache
 def value(kind: str, aliases: Aliases, depth: int) -> SearchStrategy[str]:
     """An expression of a kind over the tables in reach."""
     if kind == "bool" and depth:
         return condition(aliases, depth - 1)
-    columns = [f"{a}.{c}" for a, t in aliases.items() for c, k in TABLES[t].items() if k == kind]
+    columns = [f"{a}.{c}" for a, t in aliases for c, k in TABLES[t].items() if k == kind]
     leaf = st.sampled_from([*columns, *columns, *LITERALS[kind]])
     if not depth:
         return leaf
@@ -77,15 +79,17 @@ def value(kind: str, aliases: Aliases, depth: int) -> SearchStrategy[str]:
     return st.one_of(forms)
 
 
+@cache
 def scalar_query(kind: str, aliases: Aliases, depth: int) -> SearchStrategy[str]:
-    inner = {**aliases, f"q{depth}": "bunk"}
-    own = {f"q{depth}": "bunk"}
+    own = ((f"q{depth}", "bunk"),)
+    inner = aliases + own
     function = "MAX" if kind != "bool" else "EVERY"
     return st.builds(
         f"(SELECT {function}({{}}) FROM bunk q{depth} WHERE {{}})".format, value(kind, own, 0), condition(inner, depth)
     )
 
 
+@cache
 def condition(aliases: Aliases, depth: int) -> SearchStrategy[str]:
     """A search condition."""
     simple: list[SearchStrategy[str]] = []
@@ -99,15 +103,33 @@ def condition(aliases: Aliases, depth: int) -> SearchStrategy[str]:
             st.builds("{} BETWEEN {}{} AND {}".format, v, st.sampled_from(["", "SYMMETRIC "]), v, v),
         ]
     text = value("text", aliases, depth)
-    simple.append(st.builds("{} {}LIKE {}".format, text, st.sampled_from(["", "NOT "]), st.sampled_from(["'%a%'", "'V_R%'"])))
+    simple.append(
+        st.builds("{} {}LIKE {}".format, text, st.sampled_from(["", "NOT "]), st.sampled_from(["'%a%'", "'V_R%'"]))
+    )
     if depth:
         n = value("int", aliases, depth - 1)
-        inner = {**aliases, f"e{depth}": "stay"}
+        inner = (*aliases, (f"e{depth}", "stay"))
         where = condition(inner, depth - 1)
         simple += [
-            st.builds(f"{{}}EXISTS (SELECT * FROM stay e{depth} WHERE e{depth}.bunk = {{}} AND {{}})".format, st.sampled_from(["", "NOT "]), n, where),
-            st.builds(f"{{}} {{}}IN (SELECT e{depth}.bunk FROM stay e{depth} WHERE {{}})".format, n, st.sampled_from(["", "NOT "]), where),
-            st.builds(f"{{}} {{}} {{}} (SELECT e{depth}.bunk FROM stay e{depth} WHERE {{}})".format, n, st.sampled_from(["=", "<", ">="]), st.sampled_from(["ALL", "ANY"]), where),
+            st.builds(
+                f"{{}}EXISTS (SELECT * FROM stay e{depth} WHERE e{depth}.bunk = {{}} AND {{}})".format,
+                st.sampled_from(["", "NOT "]),
+                n,
+                where,
+            ),
+            st.builds(
+                f"{{}} {{}}IN (SELECT e{depth}.bunk FROM stay e{depth} WHERE {{}})".format,
+                n,
+                st.sampled_from(["", "NOT "]),
+                where,
+            ),
+            st.builds(
+                f"{{}} {{}} {{}} (SELECT e{depth}.bunk FROM stay e{depth} WHERE {{}})".format,
+                n,
+                st.sampled_from(["=", "<", ">="]),
+                st.sampled_from(["ALL", "ANY"]),
+                where,
+            ),
         ]
     base = st.one_of(simple)
     return st.one_of(
@@ -119,25 +141,42 @@ def condition(aliases: Aliases, depth: int) -> SearchStrategy[str]:
     )
 
 
-JOINS = [("JOIN", True), ("LEFT JOIN", True), ("RIGHT JOIN", True), ("FULL JOIN", True), ("CROSS JOIN", False), (",", False)]
-KEYS = {("hut", "bunk"): "{0}.code = {1}.hut", ("bunk", "stay"): "{0}.id = {1}.bunk", ("bunk", "counts"): "{0}.hut = {1}.hut"}
+JOINS = [
+    ("JOIN", True),
+    ("LEFT JOIN", True),
+    ("RIGHT JOIN", True),
+    ("FULL JOIN", True),
+    ("CROSS JOIN", False),
+    (",", False),
+]
+KEYS = {
+    ("hut", "bunk"): "{0}.code = {1}.hut",
+    ("bunk", "stay"): "{0}.id = {1}.bunk",
+    ("bunk", "counts"): "{0}.hut = {1}.hut",
+}
 
 
 @st.composite
 def sources(draw: st.DrawFn) -> tuple[str, Aliases]:
     """FROM with one to three tables, often joined by their keys."""
     tables = draw(st.lists(st.sampled_from(list(TABLES)), min_size=1, max_size=3))
-    aliases = {"t1": tables[0]}
+    aliases: Aliases = (("t1", tables[0]),)
     text = f"{tables[0]} t1"
     for number, table in enumerate(tables[1:], 2):
         alias = f"t{number}"
-        before = dict(aliases)
-        aliases[alias] = table
+        before = aliases
+        aliases = (*before, (alias, table))
         join, has_on = draw(st.sampled_from(JOINS))
         text += f" {join} {table} {alias}" if join != "," else f" CROSS JOIN {table} {alias}"
         if has_on:
-            keyed = [k.format(a, alias) for a, t in before.items() for (left, right), k in KEYS.items() if (left, right) == (t, table)]
-            on = draw(st.sampled_from(keyed)) if keyed and draw(st.booleans()) else draw(condition(aliases, 0))
+            keyed = [
+                k.format(a, alias)
+                for a, t in before
+                for (left, right), k in KEYS.items()
+                if (left, right) == (t, table)
+            ]
+by_key = bool(keyed) and draw(st.booleans())
+            on = draw(st.sampled_from(keyed) if by_key else condition(aliases, 0))
             text += f" ON {on}"
     return text, aliases
 
@@ -151,7 +190,7 @@ def queries(draw: st.DrawFn) -> str:
     form = draw(st.sampled_from(["plain", "plain", "distinct", "grouped", "union", "window", "limited"]))
     items = [draw(value(k, aliases, 1)) for k in kinds]
     if form == "grouped":
-        keys = [draw(value(k, aliases, 0)) for k in kinds]
+        keys = [f"COALESCE({draw(value(k, aliases, 0))}, {draw(value(k, aliases, 0))})" for k in kinds]
         n = draw(value("int", aliases, 1))
         sets = draw(st.sampled_from(["{}", "ROLLUP ({})", "CUBE ({})"])).format(", ".join(keys))
         having = draw(st.sampled_from(["", " HAVING COUNT(*) > 1", f" HAVING SUM({n}) IS NOT NULL"]))
@@ -163,7 +202,9 @@ def queries(draw: st.DrawFn) -> str:
         return f"{select} {kind} SELECT {', '.join(draw(value(k, more, 0)) for k in kinds)} FROM {other}"
     if form == "window":
         n = draw(value("int", aliases, 0))
-        frame = draw(st.sampled_from(["", " ROWS 1 PRECEDING", " GROUPS BETWEEN 1 PRECEDING AND CURRENT ROW EXCLUDE TIES"]))
+        frame = draw(
+            st.sampled_from(["", " ROWS 1 PRECEDING", " GROUPS BETWEEN 1 PRECEDING AND CURRENT ROW EXCLUDE TIES"])
+        )
         order = ", ".join(items) if "ROWS" in frame else n
         return f"SELECT {', '.join(items)}, SUM({n}) OVER (PARTITION BY {items[0]} ORDER BY {n}, {order}{frame.replace('ROWS 1 PRECEDING', 'RANGE UNBOUNDED PRECEDING')}) FROM {text}{where}"
     if form == "limited":

@@ -21,6 +21,7 @@ from glimb.engine.conditions import Condition, from_python
 from glimb.engine.locks import LockTable, Resource, Wait
 from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, describe_lock, is_key_lock
 from glimb.engine.session import Session
+from glimb.engine.types import Type
 from glimb.engine.watch import Watch
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
@@ -86,14 +87,35 @@ class Engine:
             found = self.sessions[name] = Session(self, name)
         return found
 
-    def execute(self, session: Session, statement: Statement, source: Source) -> list[Outcome]:
+    def execute_with(
+        self, session: Session, statement: Statement, source: Source, parameters: list[tuple[Any, Type]]
+    ) -> Outcome:
+        """Run one statement with values, each with its type, for its `?`; gives its outcome."""
+        values, types = tuple(v for v, _ in parameters), tuple(t for _, t in parameters)
+        return self.execute(session, statement, source, values, types if parameters else None)[0]
+
+    def give_up(self, session: Session) -> None:
+        """End the statement in which a session waits, as if the lock had not been to be had."""
+        self._ready.append((session, Condition("5L001", "the lock is not available")))
+        self._run_woken(Outcome("", "wait"))
+
+    def execute(
+        self,
+        session: Session,
+        statement: Statement,
+        source: Source,
+        values: tuple[Any, ...] = (),
+        types: tuple[Type, ...] | None = None,
+    ) -> list[Outcome]:
         """Run one statement of a session, and whoever it wakes. First its own outcome (perhaps one that waits), then
         the final outcomes of the statements of the others, in the order in which they ended."""
         if session.waiting is not None:
             return [self._refused(session, "5L003", f"session {session.name} is still waiting for a lock")]
         self.hub = getcurrent()
         try:
-            compiled = self.compiler.statement(statement, source, session)
+            compiled = self.compiler.statement(statement, source, session, types)
+            if len(values) > compiled.parameters:
+                raise Condition("07001", f"{len(values)} values for {compiled.parameters} parameters")
         except ProblemError as error:
             return [self._invalid(session, error)]
         except RecursionError:
@@ -105,7 +127,7 @@ class Engine:
         session.start_statement()
         session.trace = []
         self._running[session] = outcome
-        outcomes = [self._turn(session, lambda s: compiled.run(s, 0))]
+        outcomes = [self._turn(session, lambda s: compiled.run(s, 0, *values))]
         outcomes += self._run_woken(outcomes[0])
         outcomes[0].held = tuple(session.held.items())
         return outcomes

@@ -185,7 +185,10 @@ class CallBinder(ExpressionBinder):
     def resolve(self, name: str, given: tuple[tree.Argument, ...], node: tree.Node) -> tuple[Routine, list[R.Expr]]:
         """The routine of this key that the arguments fit, and the arguments in the order of its parameters."""
         bound = [
-            None if isinstance(a.value, tree.Placeholder | tree.DefaultValue) else self.expression(a.value)
+            None
+            if isinstance(a.value, tree.DefaultValue)
+            or (isinstance(a.value, tree.Placeholder) and self.parameters is None)
+            else self.expression(a.value)
             for a in given
         ]
         group = self.catalog.routines[name]

@@ -122,7 +122,7 @@ class ExpressionBinder(BinderBase):
     def represent(self, bound: R.Expr, target: Type) -> R.Expr:
         """The same value in the representation of a type that can hold it exactly (or as a double)."""
         source = bound.type
-        if source.kind == "null":
+        if source.kind == "null" or (isinstance(bound, R.Const) and bound.value is None):
             return R.Const(target, True, None)
         if source == target:
             return bound
@@ -384,6 +384,8 @@ class ExpressionBinder(BinderBase):
             return [self.expression(item) for item in node.items]
         if isinstance(node, tree.Subquery):
             query = self.query(node.query)
+            if len(query.columns) == 1:
+                return [R.ScalarQuery(query.columns[0].type, True, query)]
             type_ = Type("row", 0, 0, tuple(c.type for c in query.columns), tuple(c.name for c in query.columns))
             return self.fields(R.ScalarQuery(type_, True, query))
         bound = self.expression(node)

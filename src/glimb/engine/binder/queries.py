@@ -418,6 +418,8 @@ class QueryBinder(WindowBinder):
 
     def _grouping_key(self, node: tree.Expression, keys: list[R.Expr]) -> int:
         bound = self.expression(node)
+        if isinstance(bound, R.Const):
+            self.fail("42803", "a constant is no column to group by", node, "name the column")
         if bound not in keys:
             keys.append(bound)
         return keys.index(bound)

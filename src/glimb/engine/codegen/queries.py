@@ -370,8 +370,8 @@ class QueryWriter(ExpressionWriter):
             return lambda inside: self._through(relation, inside)
         if isinstance(relation, R.CallRows | R.UnnestRows):
             return lambda inside: self._loop(self._pattern(relation), self._rows_of(relation), inside)
-        pattern = self._pattern(relation)
         iterable = self._rows_of(relation)
+        pattern = self._pattern(relation)
         return lambda inside: self._loop(pattern, iterable, inside)
 
     def _through(self, relation: R.Derived, inside: Callable[[], None]) -> None:
@@ -487,8 +487,8 @@ class QueryWriter(ExpressionWriter):
         """Collect the rows of a relation by key; rows with a NULL in it match nothing."""
         function = self.function
         table, key = function.temp("hash"), function.temp("key")
-        pattern = self._pattern(step.relation)
         iterable = self._rows_of(step.relation)
+        pattern = self._pattern(step.relation)
         function.line(f"{table} = {{}}")
         with function.indented(f"for {pattern} in {iterable}:"):
 
@@ -532,19 +532,17 @@ class QueryWriter(ExpressionWriter):
             table = self._hash_table(step)
             pattern = self._pattern(relation)
             return lambda inside: self._left_loop(step, pattern, f"{table}.get({key()}, ())", inside)
+        depends = isinstance(relation, R.CallRows | R.UnnestRows)
+        iterable = "" if depends or (isinstance(relation, R.Derived) and relation.lateral) else self._filtered(step)
         pattern = self._pattern(relation)
-        iterable = "" if isinstance(relation, R.CallRows | R.UnnestRows) else self._filtered(step, pattern)
-        if isinstance(relation, R.Derived) and relation.lateral:
-            iterable = ""
         return lambda inside: self._left_loop(step, pattern, iterable or self._rows_of(relation), inside)
 
-    def _filtered(self, step: Step, pattern: str) -> str:
+    def _filtered(self, step: Step) -> str:
         """The rows of the inner side of an outer join that meet what the join says of them alone."""
-        if isinstance(step.relation, R.Derived) and step.relation.lateral:
-            return ""
         iterable = self._rows_of(step.relation)
         if not step.local:
             return iterable
+        pattern = self._pattern(step.relation)
         out = self.function.temp("inner")
         self.function.line(f"{out} = []")
         with self.function.indented(f"for {pattern} in {iterable}:"):
@@ -582,10 +580,10 @@ class QueryWriter(ExpressionWriter):
         """FULL JOIN: matching pairs, then the rows of either side without a match."""
         function = self.function
         line = function.line
-        left, right = self._pattern(relation.left), self._pattern(relation.right)
         lefts, rights, out, seen = (function.temp(n) for n in ("lefts", "rights", "joined", "seen"))
         line(f"{lefts} = list({self._rows_of(relation.left)})")
         line(f"{rights} = list({self._rows_of(relation.right)})")
+        left, right = self._pattern(relation.left), self._pattern(relation.right)
         line(f"{out}, {seen} = [], set()")
         number, hit = function.temp("number"), function.temp("hit")
         with function.indented(f"for {left} in {lefts}:"):
