@@ -175,7 +175,7 @@ def sources(draw: st.DrawFn) -> tuple[str, Aliases]:
                 for (left, right), k in KEYS.items()
                 if (left, right) == (t, table)
             ]
-by_key = bool(keyed) and draw(st.booleans())
+            by_key = bool(keyed) and draw(st.booleans())
             on = draw(st.sampled_from(keyed) if by_key else condition(aliases, 0))
             text += f" ON {on}"
     return text, aliases
