@@ -197,6 +197,8 @@ class Table:
         self.writers: set[Session] = set()
         self.writer: Any = None
         self.changed_at = 0
+        self.owner: Session | None = None
+        """The session that has made, changed or dropped the table and not yet committed that."""
         self.validate: Callable[..., None] | None = None
         """Compiled NOT NULL and CHECK constraints, made when first needed: validate(session, depth, row)."""
         self.default_code: Callable[..., tuple[Any, ...]] | None = None

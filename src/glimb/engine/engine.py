@@ -19,6 +19,7 @@ from glimb.engine.catalog import SHARED, Catalog, Entry, Row, Sequence, Table
 from glimb.engine.compiler import Compiler
 from glimb.engine.conditions import Condition, from_python
 from glimb.engine.locks import LockTable, Resource, Wait
+from glimb.engine.models import MODELS, Model, Versions
 from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, describe_lock, is_key_lock
 from glimb.engine.session import Session
 from glimb.engine.types import Type
@@ -61,6 +62,8 @@ class Engine:
         self.catalog = Catalog()
         self.compiler = Compiler(self)
         self.locks = LockTable()
+        self.default_model = "versions"
+        self.model: Model = Versions(self)
         self.sessions: dict[str, Session] = {}
         self.idle: list[greenlet] = []
         self.history: list[tuple[int, list[Entry]]] = []
@@ -170,7 +173,11 @@ class Engine:
             outcome.columns, outcome.rows, outcome.row_count, outcome.out = result
             outcome.more = session.more_results
         if session.autocommit and session.active and not session.explicit:
-            self._autocommit(session, outcome)
+            try:
+                self._autocommit(session, outcome)
+            except Condition as condition:
+                outcome.failure = self._failure(condition, session)
+        session.end_statement()
         outcome.notes = session.notes
         outcome.entries = session.entries()
         outcome.events = session.events
@@ -222,6 +229,15 @@ class Engine:
         return outcome
 
     # -- waiting
+
+    def use_model(self, name: str) -> None:
+        """Choose the concurrency model; no transaction may be active."""
+        self.model = MODELS[name](self)
+
+    def describe(self, resource: Resource, mode: str) -> str:
+        """A resource in words."""
+        lock = describe_lock(resource, mode)
+        return f"{lock.table} {lock.key}".rstrip()
 
     def wake(self, sessions: list[Session]) -> None:
         """These have got their locks and go on when the running statement has ended or waits."""
@@ -333,3 +349,4 @@ class Engine:
             sequence.next = value
         self.clock = self._base.clock
         self.elapsed = 0.0
+        self.use_model(self.default_model)

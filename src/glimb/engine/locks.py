@@ -98,13 +98,23 @@ class LockTable:
         session.held[resource] = mode
         return True
 
+    def wanted(self, session: Session, resource: Resource, mode: str) -> str:
+        """The mode that a request leads to: what is held already and what is asked for together."""
+        held = self.locks[resource].holders.get(session)
+        return mode if held is None else joined(held, mode)
+
+    def is_free(self, session: Session, resource: Resource, mode: str) -> bool:
+        """Whether a lock could be had at once."""
+        lock = self.locks.get(resource)
+        return lock is None or not lock.blockers(session, joined(lock.holders.get(session, mode), mode))
+
     def mode(self, session: Session, resource: Resource) -> str:
         """Mode in which the session holds the resource; empty when it does not."""
         return session.held.get(resource, "")
 
     def rename(self, old: Table, new: Table) -> None:
         """A table has been built anew: locks on its rows are now on the rows of the new one."""
-        for resource in [r for r in self.locks if r[0] is old]:
+        for resource in [r for r in self.locks if r[0] is old and r[1] is not None]:
             moved = (new, resource[1])
             lock = self.locks[moved] = self.locks.pop(resource)
             for session in lock.holders:

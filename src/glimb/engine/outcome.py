@@ -151,6 +151,8 @@ class Outcome:
 def describe_lock(resource: tuple[Any, Any], mode: str) -> HeldLock:
     """A lock with its key in SQL notation: `(3)`, `('VARN', 3)`, or `#7` for the row id of a table without key."""
     table, key = resource
+    if key is None:
+        return HeldLock("table", table.name, "", mode)
     if table.primary is None and not is_key_lock(resource):
         return HeldLock("row", table.name, f"#{key}", mode)
     kind, index = "row", table.primary

@@ -233,6 +233,10 @@ class Definer:
         self._change("sequences", key, made)
 
     def _change(self, space: str, name: str, value: object) -> None:
+        if space == "relations":
+            for table in (self.catalog.relations.get(name), value):
+                if isinstance(table, Table):
+                    self.session.own(table)
         self.catalog.change(self.session.log, space, name, value)
 
     # -- tables

@@ -99,6 +99,14 @@ class Session:
         self.written: set[Table] = set()
         self.savepoints: list[tuple[str, int]] = []
         self.snapshot = FOREVER
+        self.reads: dict[Any, Any] | None = None
+        """What a SERIALIZABLE transaction has read, by table: True, or keys by index; None: it need not be known."""
+        self.began = 0
+        """When a SERIALIZABLE transaction began, in ticks of the model."""
+        self.owned: list[Table] = []
+        """Tables whose definition this transaction has changed."""
+        self.momentary: list[Resource] = []
+        """Locks that are held to the end of the statement only."""
         self.held: dict[Resource, str] = {}
         self.waiting: Wait | None = None
         self.row_count = 0
@@ -147,6 +155,8 @@ class Session:
         if self.waiting is not None:
             green.throw()
         self.undo_to(0)
+        for table in self.owned:
+            table.owner = None
         return green if green and self.waiting is None else None
 
     def now(self) -> datetime:
@@ -182,8 +192,7 @@ class Session:
             self.events.append("begin")
             self.isolation, self.next_isolation = self.next_isolation or self.default_isolation, ""
             self.read_only, self.next_read_only = self.next_read_only, False
-            if self.isolation in ("repeatable read", "serializable"):
-                self.snapshot = self.engine.sequence
+            self.engine.model.begin(self)
 
     def start_statement(self) -> None:
         """Forget what the statement before left: the record of its changes and notes."""
@@ -200,6 +209,11 @@ class Session:
 
     def commit(self) -> None:
         self._check_deferred()
+        try:
+            self.engine.model.validate(self)
+        except Condition:
+            self.rollback()
+            raise
         self._empty_temporary()
         self._marks += self.log[self._mark :]
         self.committed += self.active
@@ -256,6 +270,11 @@ class Session:
         self._mark = 0
         self.savepoints = []
         self.snapshot = FOREVER
+        self.reads = None
+        self.momentary = []
+        for table in self.owned:
+            table.owner = None
+        self.owned = []
         self.read_only = False
         self.modes, self.pending = {}, {}
         kept = [c for c in self.cursors if c.kind.hold and event == "commit"]
@@ -304,28 +323,60 @@ class Session:
 
     # -- reading
 
-    def view(self, table: Table) -> Table | Patched:
+    def view(self, table: Table) -> Any:
         """The table as this session may see it now."""
-        writer = table.writer
-        if (writer is None or writer is self) and table.changed_at <= self.snapshot:
-            return table
+        return self.engine.model.view(self, table)
+
+    def view_to_change(self, table: Table) -> Any:
+        """The table as it is looked through for rows to change."""
+        return self.engine.model.view_to_change(self, table)
+
+    def patched(self, table: Table) -> Table | Patched:
+        """The table with what others have changed and not committed, or after the snapshot, left out."""
         patch = self.engine.patch(self, table)
         return Patched(table, patch) if patch else table
 
+    def wait_for_owner(self, table: Table) -> None:
+        """Another session is changing the definition of a table: wait for what becomes of it."""
+        if self.lock((table, None), "IS"):
+            self.momentary.append((table, None))
+
     # -- locks
 
-    def lock(self, resource: Resource, mode: str) -> bool:
-        """Hold a lock to the end of the transaction. True when it had to be waited for."""
+    def lock(self, resource: Resource, mode: str, wait: float | None = None) -> bool:
+        """Hold a lock to the end of the transaction. True when it had to be waited for: `wait` seconds at most, or as
+        long as the session's patience lasts."""
         if self.held.get(resource) == mode:
             return False
         if self.engine.locks.acquire(self, resource, mode):
             return False
-        self._wait(resource, mode)
+        self._wait(resource, mode, wait)
         return True
 
-    def _wait(self, resource: Resource, mode: str) -> None:
+    def read_lock(self, resource: Resource, mode: str, keep: bool) -> None:
+        """A lock for reading: to the end of the transaction, or of the statement unless it was held before."""
+        if resource in self.held:
+            self.lock(resource, mode)
+            return
+        self.lock(resource, mode)
+        if not keep:
+            self.momentary.append(resource)
+
+    def end_statement(self) -> None:
+        """Give up the locks that were for the statement only, unless they have become more."""
+        given, self.momentary = self.momentary, []
+        if given:
+            self.engine.release(self, [r for r in given if self.held.get(r) in ("S", "U", "IS", "IX")])
+
+    def _wait(self, resource: Resource, mode: str, bound: float | None) -> None:
         engine = self.engine
-        until = None if self.patience is None else engine.elapsed + self.patience
+        if bound == 0:
+            holders = ", ".join(s.name for s in engine.locks.locks[resource].blockers(self, mode))
+            engine.wake(engine.locks.withdraw(self, resource))
+            fail("5L001", f"{engine.describe(resource, mode)} is locked by {holders}")
+        longest = [w for w in (bound, self.patience) if w is not None]
+        mode = engine.locks.wanted(self, resource, mode)
+        until = engine.elapsed + min(longest) if longest else None
         self.waiting = Wait((), resource, mode, until)
         circle = engine.locks.circle(self)
         if circle:
@@ -346,18 +397,49 @@ class Session:
     def lock_table(self, table: Table, mode: str, wait: float | None = None) -> None:
         """A lock on a whole table."""
         self.begin()
-        self.lock((table, None), mode)
+        self.lock((table, None), mode, wait)
 
-    def lock_row(self, table: Table, row: Row) -> bool:
-        """An X lock on a row, by its key."""
-        return self.lock((table, table.primary.get_key(row) if table.primary else row[-1]), "X")
+    def own(self, table: Table) -> None:
+        """A schema statement is about to change a table: nobody else may be in the middle of using it."""
+        self.lock_table(table, "X")
+        if table.owner is None:
+            table.owner = self
+            self.owned.append(table)
 
-    def lock_rows(self, table: Table, rows: list[Row]) -> bool:
-        """X locks on rows as they were seen. False when one has changed meanwhile: then look again."""
+    def intend(self, table: Table, mode: str) -> None:
+        """The intention lock on a table above the locks on its rows."""
+        resource = (table, None)
+        if resource not in self.held or self.held[resource] != "IX":
+            self.lock(resource, mode)
+
+    @staticmethod
+    def row_resource(table: Table, row: Row) -> Resource:
+        """What stands for a row in locks: its primary key, or its row id."""
+        return table, table.primary.get_key(row) if table.primary else row[-1]
+
+    def lock_row(self, table: Table, row: Row, mode: str = "X", wait: float | None = None) -> bool:
+        """A lock on a row, by its key."""
+        return self.lock((table, table.primary.get_key(row) if table.primary else row[-1]), mode, wait)
+
+    def free_rows(self, table: Table, rows: list[Row], mode: str) -> set[Row]:
+        """SKIP LOCKED: locks the rows that can be locked at once, and gives them."""
         self.begin()
+        self.intend(table, "IX" if mode == "X" else "IS")
+        free = set()
+        for row in rows:
+            resource = self.row_resource(table, row)
+            if self.engine.locks.is_free(self, resource, mode):
+                self.lock(resource, mode)
+                free.add(row)
+        return free
+
+    def lock_rows(self, table: Table, rows: list[Row], mode: str = "X", wait: float | None = None) -> bool:
+        """Locks on rows as they were seen. False when one has changed meanwhile: then look again."""
+        self.begin()
+        self.intend(table, "IX" if mode == "X" else "IS")
         steady = True
         for row in rows:
-            self.lock_row(table, row)
+            self.lock_row(table, row, mode, wait)
             if table.rows.get(row[-1]) is not row:
                 if self.snapshot != FOREVER:
                     self.rollback()

@@ -25,6 +25,7 @@ class Writer:
         session.begin()
         if session.read_only:
             fail("25006", "the transaction is READ ONLY")
+        session.intend(table, "IX")
         self.session = session
         self.depth = depth
         self.table = table
@@ -188,6 +189,8 @@ class Writer:
 
     def _replace(self, table: Table, pairs: list[tuple[Row, Row]]) -> None:
         session = self.session
+        if table is not self.table and pairs:
+            session.intend(table, "IX")
         if table.triggers is None or table.triggers:
             pairs = [(old, self._before(table, "update", old, new) or new) for old, new in pairs]
         if table.has_generated:
@@ -213,6 +216,8 @@ class Writer:
                 self._cascade_update(table, old, new)
 
     def _remove(self, table: Table, rows: list[Row]) -> None:
+        if table is not self.table and rows:
+            self.session.intend(table, "IX")
         for row in rows:
             if table.rows.get(row[-1]) is not row:
                 continue
@@ -337,11 +342,11 @@ class Writer:
             self._violated(key, f"{key.target.name} has no row that fits {shown} of {key.table.name}")
 
     def _await(self, table: Table, key: Any, foreign: ForeignKey) -> None:
-        """A parent row that somebody else is changing: wait for what becomes of it."""
-        resource = (table, key)
-        lock = self.session.engine.locks.locks.get(resource)
-        if foreign.target_index is table.primary and lock is not None and self.session not in lock.holders:
-            self.session.lock(resource, "S")
+        """Protect a parent row while it is referred to; one that somebody else is changing is waited for."""
+        index = foreign.target_index
+        if table is not foreign.table:
+            self.session.intend(table, "IS")
+        self.session.lock((table, key if index is table.primary else ("unique", index.name, key)), "S")
 
     def _children(self, key: ForeignKey, row: Row) -> list[Row]:
         """Rows that refer to `row`, locked."""

@@ -89,13 +89,52 @@ def result_lines(result: CaseResult, shown: str) -> Iterator[str]:
         count = f"  ({result.ladder.met_count} of {total} expectations met)" if result.verdict == "slipped" else ""
     reason = f"  ({result.case.skip})" if result.verdict == "skipped" and result.case else ""
     yield f"{result.verdict:8} {shown}: {result.title}{count}{reason}"
+    if result.ladder is not None:
+        yield from (f"         warning: {text}" for text in result.ladder.warnings)
+    if result.twin is not None:
+        yield from (f"    {line}" for line in twin_lines(result))
     for problem in result.problems:
         yield indent(problem.describe())
     if result.ladder is not None:
-        for verdict in result.ladder.slips:
-            yield from (f"    {line}" for line in verdict_lines(verdict))
-        for rung in result.ladder.rungs:
-            yield from _rung_slips(rung, shown)
+        for ladder in filter(None, (result.ladder, result.twin)):
+            for verdict in ladder.slips:
+                yield from (f"    {line}" for line in verdict_lines(verdict))
+            for rung in ladder.rungs:
+                yield from _rung_slips(rung, shown)
+
+
+def twin_lines(result: CaseResult) -> Iterator[str]:
+    """The two runs of a case side by side; the first statement that came out differently is marked."""
+    assert result.ladder is not None
+    assert result.twin is not None
+    assert result.case is not None
+    assert result.case.twin is not None
+    rows, marked = [], False
+    for one, other in zip(result.ladder.rungs, result.twin.rungs, strict=True):
+        texts = [_brief(rung) for rung in (one, other)]
+        differs = texts[0] != texts[1]
+        mark = " " if not differs else "=" if marked else ">"
+        marked = marked or differs
+        rows.append([mark, f"{one.session}> {_cut(' '.join(one.text.split()), 40)}", *texts])
+    yield from table_lines(["", result.case.twin.setting, *result.case.twin.values], rows)
+    yield "> the first difference, = a later one" if marked else "no difference"
+
+
+def _brief(rung: Rung) -> str:
+    """What a statement did, in a few words."""
+    outcome = rung.last
+    parts = [f"{waiting_text(rung.outcome.waiting)}, then"] if rung.outcome.waiting is not None else []
+    if outcome.failure is not None:
+        parts.append(outcome.failure.sqlstate)
+    elif outcome.rows is not None:
+        values = [
+            ",".join(literal_of(v, c.type) for v, c in zip(row, outcome.columns, strict=True)) for row in outcome.rows
+        ]
+        parts.append(_cut("; ".join(values) or "no rows", 30))
+    if outcome.changes:
+        parts.append(changes_text(outcome))
+    ended = [e for e in outcome.events if e in ("commit", "rollback")]
+    return " ".join([*parts, *ended]) or "done"
 
 
 def _rung_slips(rung: Rung, shown: str) -> Iterator[str]:

@@ -11,7 +11,7 @@ from glimb.engine.session import Session
 from glimb.engine.trace import GeneratedCode
 from glimb.lang import tree
 from glimb.lang.problem import ProblemError
-from glimb.suite.script import BrokenStep, ClockSet, Script, StatementStep, Turn, Wait
+from glimb.suite.script import BrokenStep, ClockSet, ModelSet, Script, StatementStep, Turn, Wait
 
 
 class Executed(NamedTuple):
@@ -46,6 +46,8 @@ class Execution:
                 yield from (self._ended(o) for o in self.engine.advance(step.seconds))
             elif isinstance(step, ClockSet):
                 self.engine.clock = step.moment
+            elif isinstance(step, ModelSet):
+                self.engine.use_model(step.model)
             else:
                 yield from self._step(step)
 

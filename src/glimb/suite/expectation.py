@@ -33,6 +33,8 @@ class Expectation(NamedTuple):
     span: Span
     rows: tuple[tuple[Value, ...], ...] = ()
     header: tuple[str, ...] = ()
+    side: str = ""
+    """Of a case that runs twice: under which value this is expected; empty for both."""
 
 
 class Line:
@@ -384,13 +386,19 @@ def read_expectations(source: Source, marks: list[Mark]) -> tuple[list[Expectati
 
 def _read(source: Source, mark: Mark) -> Expectation:
     line = Line(source, mark.text, mark.text_start)
+    side = ""
+    if line.accept("under"):
+        side = line.until(":").lower()
+        if not line.rest.startswith(":"):
+            line.fail("a colon is missing", "under locking: value 3")
+        line.at += 1
     for kind, reader in KINDS.items():
         words = kind.split()
         at = line.at
         if all(line.accept(word) for word in words):
             parts = reader(line)
             line.end()
-            return Expectation(kind, parts, mark.text, mark.span)
+            return Expectation(kind, parts, mark.text, mark.span, side=side)
         line.at = at
     if not mark.text:
         line.fail("an expectation is missing behind -->")

@@ -67,6 +67,8 @@ class Ladder:
         self.rungs: list[Rung] = []
         self.slips: list[Verdict] = []
         """Slips that belong to no rung: an error of the case, a session left waiting."""
+        self.warnings: list[str] = []
+        """What the case leaves behind without saying so."""
 
     @property
     def slip_count(self) -> int:

@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import NamedTuple, NoReturn
 
 from glimb.engine.engine import Limits
+from glimb.engine.models import MODELS
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 
@@ -18,6 +19,7 @@ class Settings(NamedTuple):
     title: str = ""
     default_fixture: str = ""
     rollback_unhandled: bool = False
+    model: str = "versions"
     limits: Limits = Limits()
 
 
@@ -94,16 +96,18 @@ def read_settings(path: Path) -> Settings:
         data = tomllib.loads(source.text)
     except tomllib.TOMLDecodeError as error:
         raise ProblemError(Problem("58030", f"{path}: {error}")) from None
-    known = ("title", "fixture", "on_unhandled", "limits")
+    known = ("title", "fixture", "on_unhandled", "model", "limits")
     for key in data:
         if key not in known:
             _refuse(source, key, f"there is no setting {key}", nearest(key, known))
     unhandled = data.get("on_unhandled", "keep")
     if unhandled not in ("keep", "rollback"):
         _refuse(source, "on_unhandled", "on_unhandled is keep or rollback")
-    return Settings(
-        str(data.get("title", "")), str(data.get("fixture", "")), unhandled == "rollback", _limits(source, data)
-    )
+    model = str(data.get("model", "versions"))
+    if model not in MODELS:
+        _refuse(source, model, f"model is {' or '.join(MODELS)}", nearest(model, MODELS))
+    title, fixture = str(data.get("title", "")), str(data.get("fixture", ""))
+    return Settings(title, fixture, unhandled == "rollback", model, _limits(source, data))
 
 
 def _limits(source: Source, data: dict[str, object]) -> Limits:

@@ -34,6 +34,8 @@ class CaseResult:
         self.verdict = verdict
         self.seconds = seconds
         self.ladder: Ladder | None = None
+        self.twin: Ladder | None = None
+        """Of a case that runs under two settings: the ladder under the second one."""
         self.problems: list[Problem] = []
 
     @property
@@ -117,7 +119,13 @@ class Runner:
         self._running = engine
         engine.recording = recording
         try:
-            result.ladder = _Climb(engine, script.source, case).run()
+            sides = case.twin.values if case.twin is not None else ("",)
+            ladders = []
+            for side in sides:
+                ladders.append(_Climb(engine, script.source, case, side).run())
+                engine.reset()
+            result.ladder = ladders[0]
+            result.twin = ladders[1] if len(ladders) > 1 else None
         except Exception as error:  # a fault of ours: the case is broken, the others still run
             condition = from_python(error)
             result.problems.append(Problem(condition.sqlstate, condition.message, case.span, "", script.source))
@@ -128,7 +136,7 @@ class Runner:
             engine.recording = False
             self._running = None
             engine.reset()
-        result.verdict = "slipped" if result.ladder.slip_count else "met"
+        result.verdict = "slipped" if any(ladder.slip_count for ladder in ladders) else "met"
         result.seconds = time.perf_counter() - started
         return result
 
@@ -143,7 +151,8 @@ def _placed(problem: Problem, script: Script, case: Case) -> Problem:
 class _Climb:
     """One run of one case in an engine."""
 
-    def __init__(self, engine: Engine, source: Source, case: Case) -> None:
+    def __init__(self, engine: Engine, source: Source, case: Case, side: str = "") -> None:
+        self.side = side
         self.engine = engine
         self.source = source
         self.case = case
@@ -155,12 +164,26 @@ class _Climb:
     def run(self) -> Ladder:
         if self.case.clock is not None:
             self.engine.clock = self.case.clock
+        twin = self.case.twin
+        model = self.side if twin is not None and twin.setting == "model" else self.case.model
+        if model:
+            self.engine.use_model(model)
         for step in self.case.setup:
             self._step(step, True)
         for step in self.case.steps:
             self._step(step, False)
         self._finish()
         return self.ladder
+
+    def _session(self, name: str) -> Session:
+        """A session, with the setting under which this run of the case is made."""
+        session = self.engine.session(name)
+        twin = self.case.twin
+        if twin is not None and twin.setting == "isolation":
+            session.default_isolation = self.side
+        elif twin is not None and twin.setting == "autocommit":
+            session.autocommit = self.side == "on"
+        return session
 
     def _step(self, step: Step, is_setup: bool) -> None:
         if isinstance(step, Turn):
@@ -174,6 +197,7 @@ class _Climb:
         session = self.engine.session(turn.session)
         session.autocommit = bool(turn.settings.get("autocommit", session.autocommit))
         session.default_isolation = str(turn.settings.get("isolation", session.default_isolation))
+        self._session(turn.session)
         if "patience" in turn.settings:
             session.patience = float(turn.settings["patience"])
         if not turn.expectations:
@@ -191,7 +215,7 @@ class _Climb:
 
     def _statement(self, step: StatementStep | BrokenStep, is_setup: bool) -> None:
         self._blame_unseen(step.session)
-        session = self.engine.session(step.session)
+        session = self._session(step.session)
         if isinstance(step, StatementStep):
             outcomes = self.engine.execute(session, step.statement, self.source)
         else:
@@ -228,6 +252,8 @@ class _Climb:
 
     def _judge(self, rung: Rung, expectations: list[Expectation], outcome: Outcome) -> None:
         for expectation in expectations:
+            if expectation.side and expectation.side != self.side:
+                continue
             rung.verdicts.append(judge(expectation, outcome, lambda text, o: self._holds(rung.session, text, o)))
         if outcome.failure is not None:
             self._nothing_unseen(rung)
@@ -251,6 +277,20 @@ class _Climb:
         for rung in self.waiting.values():
             seen = f"{rung.session} still {waiting_text(rung.outcome.waiting)}"
             rung.verdicts.append(Verdict(None, False, "the statement ends", seen))
+        self.ladder.warnings += self._left_behind()
+
+    def _left_behind(self) -> list[str]:
+        """Sessions that end the case with work that is neither committed nor rolled back, unless that is expected."""
+        found = []
+        for name, session in self.engine.sessions.items():
+            last = next((r for r in reversed(self.ladder.rungs) if r.session == name), None)
+            kinds = {v.expectation.kind for v in last.verdicts if v.expectation} if last is not None else set()
+            if session.active and session.waiting is None and not kinds & {"open", "lock"}:
+                locks = len(self.engine.held_locks(session))
+                if session.log or locks:
+                    held = f", {locks} lock{'s' * (locks != 1)} held" if locks else ""
+                    found.append(f"{name} ends with its transaction open{held}")
+        return found
 
     def _holds(self, name: str, text: str, outcome: Outcome) -> tuple[bool, str]:
         """Evaluate a condition in the session (in one of its own while that waits), with the result as RESULT."""

@@ -11,6 +11,7 @@ from typing import NamedTuple, NoReturn
 
 from glimb.engine import values as V
 from glimb.engine.conditions import Condition
+from glimb.engine.models import MODELS
 from glimb.lang.parser import Broken, parse
 from glimb.lang.parser.statements import ISOLATION_LEVELS
 from glimb.lang.problem import Problem, ProblemError, nearest
@@ -21,6 +22,12 @@ from glimb.suite.expectation import Expectation, read_expectations
 from glimb.suite.project import read_text
 
 MAIN = "main"
+TWINS: dict[str, tuple[str, ...]] = {
+    "model": tuple(MODELS),
+    "isolation": ISOLATION_LEVELS,
+    "autocommit": ("on", "off"),
+}
+"""Settings under which a case can run twice, with their values."""
 _DURATION = re.compile(r"(\d+(?:\.\d+)?)(ms|s|m)\Z")
 _NAME = re.compile(r"[^\W\d]\w*\Z")
 
@@ -60,6 +67,20 @@ class ClockSet(NamedTuple):
     span: Span
 
 
+class ModelSet(NamedTuple):
+    """The concurrency model is chosen; for running a text that is not judged."""
+
+    model: str
+    span: Span
+
+
+class Twin(NamedTuple):
+    """A setting under whose two values a case runs: model, isolation or autocommit."""
+
+    setting: str
+    values: tuple[str, str]
+
+
 class BrokenStep(NamedTuple):
     """A stretch of text that is no statement; the case it stands in is run only if that is expected of it."""
 
@@ -69,7 +90,7 @@ class BrokenStep(NamedTuple):
     expectations: list[Expectation]
 
 
-Step = Turn | StatementStep | Wait | ClockSet | BrokenStep
+Step = Turn | StatementStep | Wait | ClockSet | ModelSet | BrokenStep
 
 
 class Case:
@@ -84,6 +105,8 @@ class Case:
         self.skip = ""
         self.tags: tuple[str, ...] = ()
         self.clock: datetime | None = None
+        self.model = ""
+        self.twin: Twin | None = None
         self.setup: list[Step] = []
         self.steps: list[Step] = []
         self.problems: list[Problem] = []
@@ -197,6 +220,12 @@ class _Reader:
             return
         found, problems = read_expectations(self.source, marks)
         self._blame(*problems)
+        for expectation in found:
+            twin = self.case.twin if self.case is not None else None
+            if expectation.side and (twin is None or expectation.side not in twin.values):
+                hint = f"{' or '.join(twin.values)}" if twin is not None else "--# twin model = versions | locking"
+                side = f"the case does not run under {expectation.side}"
+                self._blame(Problem("42601", side, expectation.span, hint, self.source))
         if broken is not None and not any(e.kind == "fails" for e in found):
             self._blame(*broken.problems)
             self.last = None
@@ -240,7 +269,7 @@ class _Reader:
         self.case = Case(title, span)
         self.case.fixture, self.case.clock = self.head.fixture, self.head.clock
         self.case.fixture_span = self.head.fixture_span if self.head.fixture else span
-        self.case.tags = self.head.tags
+        self.case.tags, self.case.model, self.case.twin = self.head.tags, self.head.model, self.head.twin
         self.case.setup = self.setup
         self.cases.append(self.case)
         self.in_setup = False
@@ -333,8 +362,23 @@ class _Reader:
 
     def do_model(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "the name of the model", mark)
-        if rest.lower() != "versions":
-            self._fail(f"the model `{rest}` is not supported yet", span, "versions")
+        self.target.model = self._one_of(rest, tuple(MODELS), "model", span)
+        self.flow.append(ModelSet(self.target.model, mark.span))
+
+    def _one_of(self, word: str, known: tuple[str, ...], what: str, span: Span) -> str:
+        word = " ".join(word.lower().split())
+        if word not in known:
+            self._fail(f"there is no {what} `{word}`", span, nearest(word, known) or ", ".join(known))
+        return word
+
+    def do_twin(self, rest: str, span: Span, mark: Mark) -> None:
+        """twin SETTING = A | B: the case runs under both."""
+        setting, equals, values = rest.partition("=")
+        setting = self._one_of(setting, tuple(TWINS), "setting to run twice under", span)
+        sides = [self._one_of(v, TWINS[setting], setting, span) for v in values.split("|")]
+        if not equals or len(sides) != 2 or sides[0] == sides[1]:
+            self._fail("two values are wanted", span, f"twin {setting} = {' | '.join(TWINS[setting][:2])}")
+        self.target.twin = Twin(setting, (sides[0], sides[1]))
 
 
 _DIRECTIVES: dict[str, Callable[[_Reader, str, Span, Mark], None]] = {
@@ -347,6 +391,7 @@ _DIRECTIVES: dict[str, Callable[[_Reader, str, Span, Mark], None]] = {
     "skip": _Reader.do_skip,
     "tags": _Reader.do_tags,
     "model": _Reader.do_model,
+    "twin": _Reader.do_twin,
 }
 
 

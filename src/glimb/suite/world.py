@@ -26,6 +26,8 @@ def build(project: Project, fixture: str) -> Engine:
     """Load a project with one fixture (empty name: no rows). ProblemError tells all that is wrong."""
     engine = Engine(project.settings.limits)
     engine.rollback_unhandled = project.settings.rollback_unhandled
+    engine.default_model = project.settings.model
+    engine.use_model(engine.default_model)
     for path in project.files("schema"):
         _run_file(engine, read_text(path))
     _load_routines(engine, [read_text(path) for path in project.files("routines")])

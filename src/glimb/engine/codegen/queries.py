@@ -53,6 +53,8 @@ class QueryWriter(ExpressionWriter):
     """Writes one query into one function."""
 
     volatile = False
+    changing: frozenset[int] = frozenset()
+    """Row sources whose rows are to be changed or locked."""
 
     # -- forms
 
@@ -212,6 +214,9 @@ class QueryWriter(ExpressionWriter):
         carried = tuple(WholeRow(T.NULL, False, source) for source in query.lock)
         widened = replace(query, body=replace(select, items=select.items + carried), lock=())
         first = len(select.items)
+        mode, skip, wait = query.lock_mode
+        if mode == "X":
+            self.changing = frozenset(query.lock)
         function.line("s.begin()")
         with function.indented("while True:"):
             function.hoist_here()
@@ -220,7 +225,14 @@ class QueryWriter(ExpressionWriter):
             for number, source in enumerate(query.lock):
                 table = self.unit.constant(scans[source].table, "T")
                 picked = f"[r[{first + number}] for r in {out} if r[{first + number}][-1] is not None]"
-                tests.append(f"s.lock_rows({table}, {picked})")
+                if skip:
+                    free = function.temp("free")
+                    function.line(f"{free} = s.free_rows({table}, {picked}, {mode!r})")
+                    row = f"r[{first + number}]"
+                    function.line(f"{out} = [r for r in {out} if {row}[-1] is None or {row} in {free}]")
+                    tests.append("True")
+                else:
+                    tests.append(f"s.lock_rows({table}, {picked}, {mode!r}, {wait})")
             with function.indented(f"if {' & '.join(tests)}:"):
                 function.line("break")
         function.line(f"{out} = [r[:{len(query.columns)}] for r in {out}]")
@@ -411,8 +423,14 @@ class QueryWriter(ExpressionWriter):
 
     def _look_up(self, relation: R.Scan, number: int) -> str:
         name = self.function.temp("find")
-        self.function.hoist(f"{name} = s.view({self.unit.constant(relation.table, 'T')}).lookup({number})")
+        self.function.hoist(
+            f"{name} = s.{self._view(relation)}({self.unit.constant(relation.table, 'T')}).lookup({number})"
+        )
         return name
+
+    def _view(self, relation: R.Scan) -> str:
+        """How a table is looked at: to read it, or to find the rows that are to be changed."""
+        return "view_to_change" if relation.source in self.changing else "view"
 
     def _key(self, keys: tuple[R.Expr, ...]) -> Callable[[], str]:
         """Text of a key: one value, or a tuple."""
@@ -430,7 +448,7 @@ class QueryWriter(ExpressionWriter):
         """Text of an iterable over the rows of a relation; what must be computed first is written here."""
         if isinstance(relation, R.Scan):
             table = self.function.temp("t")
-            self.function.hoist(f"{table} = s.view({self.unit.constant(relation.table, 'T')})")
+            self.function.hoist(f"{table} = s.{self._view(relation)}({self.unit.constant(relation.table, 'T')})")
             return f"list({table}.scan())" if self.volatile else f"{table}.scan()"
         if isinstance(relation, R.Derived):
             return self.rows(relation.query)
