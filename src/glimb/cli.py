@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from glimb.lang.problem import Problem
     from glimb.suite.runner import CaseResult
     from glimb.suite.script import Case, Script
+    from glimb.suite.weave import Loom, Weave
 
 MET, SLIPPED, COULD_NOT_RUN = 0, 1, 2
 EXAMPLES = """examples:
@@ -23,6 +24,7 @@ EXAMPLES = """examples:
   glimb open huts             open it: all cases, and the ladder of each
   glimb run huts              run its cases and print the verdicts
   glimb run huts -k bunk --junit verdicts.xml
+  glimb weave huts/cases/two-clerks.sql -k 'last bunk'
   echo 'SELECT 7 / 2;' | glimb exec -
   glimb exec try.sql --project huts --fixture valley --format jsonl
 """
@@ -87,6 +89,15 @@ def _parser() -> argparse.ArgumentParser:
     run.add_argument("-k", dest="word", default="", metavar="WORD", help="only cases with this in title, file or tags")
     run.add_argument("--junit", type=Path, metavar="FILE", help="write the results as JUnit XML too")
     run.set_defaults(run=_run)
+
+    weave = command("weave", "try all orders of a case's sessions", "glimb weave huts/cases/bunks.sql -k 'last bunk'")
+    weave.add_argument("script", type=Path, metavar="SCRIPT", help="the script with the case")
+    weave.add_argument("-k", dest="word", default="", metavar="CASE", help="the case with this in its title")
+    weave.add_argument("--at-most", type=int, metavar="N", help="try N orders chosen at random instead of all")
+    weave.add_argument("--seed", type=int, default=1, metavar="S", help="what the choice starts from (1)")
+    weave.add_argument("-j", dest="jobs", type=int, default=1, metavar="N", help="how many processes (1)")
+    weave.add_argument("--keep", nargs=2, metavar=("GROUP", "FILE"), help="write a group's order as a script")
+    weave.set_defaults(run=_weave)
 
     execute = command("exec", "run statements and print one outcome for each", "glimb exec try.sql --format jsonl")
     execute.add_argument(
@@ -185,6 +196,61 @@ def _write_junit(path: Path, results: list[CaseResult]) -> bool:
         _refuse(f"{path}: {error.strerror}")
         return False
     return True
+
+
+def _weave(options: argparse.Namespace) -> int:
+    from glimb.lang.problem import ProblemError
+    from glimb.report.woven import kept_script, weave_lines
+    from glimb.suite.script import read_script
+    from glimb.suite.weave_pool import make_loom
+
+    if not options.script.is_file():
+        return _refuse(f"there is no file {options.script}")
+    script = read_script(options.script)
+    if script.problems:
+        return _refuse(script.problems[0].describe())
+    cases = [c for c in script.cases if options.word.lower() in c.title.lower()]
+    if len(cases) != 1:
+        known = "; ".join(c.title for c in cases or script.cases)
+        return _refuse(f"{len(cases)} cases have `{options.word}` in their titles: one is wanted", known)
+    try:
+        loom = make_loom(options.script, cases[0].title)
+    except ProblemError as error:
+        return _refuse(error.problems[0].describe())
+    if len(loom.threads) < 2:
+        return _refuse("weaving needs a case of two sessions or more")
+    woven = _woven(options, loom)
+    for line in weave_lines(woven):
+        print(line)
+    if options.keep is not None:
+        number = int(options.keep[0]) if options.keep[0].isdigit() else 0
+        if not 1 <= number <= len(woven.groups):
+            return _refuse(f"there is no group {options.keep[0]}", f"there are groups 1 to {len(woven.groups)}")
+        try:
+            Path(options.keep[1]).write_text(kept_script(woven, number))
+        except OSError as error:
+            return _refuse(f"{options.keep[1]}: {error.strerror}")
+    return SLIPPED if any(g.broken for g in woven.groups.values()) else MET
+
+
+def _woven(options: argparse.Namespace, loom: Loom) -> Weave:
+    """Weave, telling how far it is on a terminal; a keyboard interrupt ends it with what there is."""
+    from glimb.suite.weave import Weave, weave, weave_some
+    from glimb.suite.weave_pool import pool
+
+    woven = Weave(loom)
+    with pool(options.script, loom.case.title, options.jobs) as expander:
+        rounds = weave(loom, expander) if options.at_most is None else weave_some(loom, options.at_most, options.seed)
+        try:
+            for woven in rounds:
+                if sys.stderr.isatty():
+                    text = f"\r{woven.runs:,} runs, {woven.covered:,} of {loom.orders:,} orders"
+                    print(text, end="", file=sys.stderr, flush=True)
+        except KeyboardInterrupt:
+            print("stopped", file=sys.stderr)
+    if sys.stderr.isatty():
+        print("\r\x1b[K", end="", file=sys.stderr)
+    return woven
 
 
 def _exec(options: argparse.Namespace) -> int:

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from glimb.engine.engine import Engine
+from glimb.engine.locks import compatible
 from glimb.engine.outcome import Outcome
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
@@ -30,6 +31,13 @@ STATEMENTS = st.one_of(
     st.builds("DELETE FROM c WHERE p = {} OR id = {}".format, KEYS, KEYS),
     st.builds("SELECT COUNT(*), SUM(v) FROM p WHERE id > {}".format, KEYS),
     st.builds("SELECT v FROM p WHERE id = {} FOR UPDATE".format, KEYS),
+    st.builds("SELECT v FROM p WHERE id >= {} FOR SHARE SKIP LOCKED".format, KEYS),
+    st.builds("SELECT v FROM p WHERE id >= {} FOR UPDATE NOWAIT".format, KEYS),
+    st.builds(
+        "LOCK TABLE {} IN {} MODE".format,
+        st.sampled_from("pc"),
+        st.sampled_from(["SHARE", "ROW EXCLUSIVE", "EXCLUSIVE"]),
+    ),
     st.builds("CALL both({})".format, KEYS),
     st.sampled_from(["COMMIT", "ROLLBACK", "SAVEPOINT s", "ROLLBACK TO SAVEPOINT s", "COMMIT"]),
 )
@@ -44,10 +52,17 @@ def execute(engine: Engine, session: str, text: str) -> list[Outcome]:
     return outcomes
 
 
-def fresh() -> Engine:
+MODELS = st.sampled_from(["versions", "locking"])
+LEVELS = st.sampled_from(["read uncommitted", "read committed", "repeatable read", "serializable"])
+
+
+def fresh(model: str = "versions", level: str = "read committed") -> Engine:
     engine = Engine()
     assert all(o.ok for o in execute(engine, "setup", SETUP))
     engine.set_base()
+    engine.use_model(model)
+    for name in "xyz":
+        engine.session(name).default_isolation = level
     return engine
 
 
@@ -68,9 +83,9 @@ def record(outcomes: list[Outcome]) -> list[Any]:
 
 
 @settings(max_examples=150, deadline=None)
-@given(RUNS)
-def test_reset_gives_the_fixture_again(run: list[tuple[str, str]]) -> None:
-    engine = fresh()
+@given(RUNS, MODELS, LEVELS)
+def test_reset_gives_the_fixture_again(run: list[tuple[str, str]], model: str, level: str) -> None:
+    engine = fresh(model, level)
     before = contents(engine)
     for session, text in run:
         execute(engine, session, text)
@@ -90,8 +105,8 @@ def consistent(engine: Engine) -> None:
             else:
                 assert sorted(r for group in index.map.values() for r in group.values()) == sorted(rows)
     for lock in engine.locks.locks.values():
-        modes = list(lock.holders.values())
-        assert modes.count("X") == 0 or len(modes) == 1
+        held = list(lock.holders.items())
+        assert all(compatible(a, b) or compatible(b, a) for n, (_, a) in enumerate(held) for _, b in held[:n])
     for session in engine.sessions.values():
         if session.waiting is not None:
             assert engine.locks.blockers(session)
@@ -102,11 +117,11 @@ def consistent(engine: Engine) -> None:
 
 
 @settings(max_examples=60, deadline=None)
-@given(RUNS)
-def test_the_same_run_gives_the_same_record(run: list[tuple[str, str]]) -> None:
+@given(RUNS, MODELS, LEVELS)
+def test_the_same_run_gives_the_same_record(run: list[tuple[str, str]], model: str, level: str) -> None:
     records = []
     for _ in range(2):
-        engine = fresh()
+        engine = fresh(model, level)
         records.append([record(execute(engine, session, text)) for session, text in run])
     assert records[0] == records[1]
 

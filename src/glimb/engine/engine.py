@@ -326,6 +326,10 @@ class Engine:
         drawn = {q: q.next for q in self.catalog.all_sequences()}
         self._base = Base(0, {t: t.next_id for t in tables}, self.clock, drawn)
 
+    def first_new_id(self, table: Table) -> int:
+        """Row ids from this one on came after the base."""
+        return self._base.next_ids.get(table, 1)
+
     def reset(self) -> None:
         """Drop all sessions and take back everything since the base, committed or not. Costs what was changed."""
         self._ready.clear()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterable
+from functools import partial
 from pathlib import Path
 
 from glimb.engine.conditions import from_python
@@ -254,7 +255,7 @@ class _Climb:
         for expectation in expectations:
             if expectation.side and expectation.side != self.side:
                 continue
-            rung.verdicts.append(judge(expectation, outcome, lambda text, o: self._holds(rung.session, text, o)))
+            rung.verdicts.append(judge(expectation, outcome, partial(holds, self.engine, rung.session)))
         if outcome.failure is not None:
             self._nothing_unseen(rung)
 
@@ -292,27 +293,25 @@ class _Climb:
                     found.append(f"{name} ends with its transaction open{held}")
         return found
 
-    def _holds(self, name: str, text: str, outcome: Outcome) -> tuple[bool, str]:
-        """Evaluate a condition in the session (in one of its own while that waits), with the result as RESULT."""
-        session = self.engine.session(name)
-        if session.waiting is not None or not session.active:
-            session = self.engine.session(PROBE)
-        source = Source(_with_result(text, outcome), "holds")
-        statement = parse(source).items[0]
-        if isinstance(statement, Broken):
-            return False, statement.problems[0].message
-        seen = self.engine.execute(session, statement, source)[0]
-        if session.name == PROBE:
-            _end(session)
-        if seen.failure is not None:
-            return False, seen.failure.message
-        value = seen.rows[0][0] if seen.rows else None
-        return value is True, "unknown" if value is None else str(value).lower()
 
-
-def _end(session: Session) -> None:
-    if session.active:
-        session.rollback()
+def holds(engine: Engine, name: str, text: str, outcome: Outcome) -> tuple[bool, str]:
+    """Evaluate a condition in a session (in one of its own while that waits), with the statement's rows as RESULT."""
+    session = engine.session(name)
+    if session.waiting is not None or not session.active:
+        session = engine.session(PROBE)
+    source = Source(_with_result(text, outcome), "holds")
+    statement = parse(source).items[0]
+    if isinstance(statement, Broken):
+        return False, statement.problems[0].message
+    seen = engine.execute(session, statement, source)[0]
+    if session.name == PROBE:
+        if session.active:
+            session.rollback()
+        del engine.sessions[PROBE]
+    if seen.failure is not None:
+        return False, seen.failure.message
+    value = seen.rows[0][0] if seen.rows else None
+    return value is True, "unknown" if value is None else str(value).lower()
 
 
 def _with_result(text: str, outcome: Outcome) -> str:

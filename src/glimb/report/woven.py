@@ -1,0 +1,112 @@
+"""A weave as text: its groups, how each ends, and one order of each; and a group kept as a script."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from glimb.report.text import table_lines
+from glimb.suite.pin import pinned
+from glimb.suite.weave import Group, Loom, Weave, order_text
+
+
+def weave_lines(weave: Weave) -> Iterator[str]:
+    """All groups, the most frequent first."""
+    groups = weave.ranked()
+    loom = weave.loom
+    yield f"{loom.case.title}: {loom.orders:,} orders of {_threads(loom)}"
+    kind = "all" if weave.complete else "not all"
+    skipped = loom.orders - weave.covered
+    waits = f"; {skipped:,} are kept from happening by waits" if weave.complete and skipped > 0 else ""
+    ends = f"{len(groups)} way{'s' * (len(groups) != 1)} to end"
+    yield f"{weave.covered:,} orders, {kind} of them tried in {weave.runs:,} runs{waits}: {ends}"
+    for number, group in enumerate(groups, 1):
+        yield ""
+        yield from _group_lines(number, group, weave.covered)
+
+
+def _threads(loom: Loom) -> str:
+    return ", ".join(f"{name} ({len(thread)})" for name, thread in loom.threads.items())
+
+
+def _group_lines(number: int, group: Group, total: int) -> Iterator[str]:
+    share = 100 * group.count / total if total else 0
+    broken = "  does not hold" if group.broken else ""
+    yield f"group {number}: {group.count:,} orders, {share:.1f} %{broken}"
+    yield f"  such as {order_text(group.order)}"
+    rows = [[name, *(d.shown for d in dones), state] for name, dones, state in group.ended.sessions]
+    width = max(len(r) for r in rows)
+    header = ["", *(str(n) for n in range(1, width - 1)), "transaction"]
+    padded = [[*r[:-1], *([""] * (width - len(r))), r[-1]] for r in rows]
+    yield from (f"  {line}" for line in table_lines(header, padded))
+    if group.ended.changes:
+        shown = "; ".join(group.ended.changes[:4])
+        more = f"; and {len(group.ended.changes) - 4} more" if len(group.ended.changes) > 4 else ""
+        yield f"  rows: {shown}{more}"
+    else:
+        yield "  rows: as in the fixture"
+
+
+def kept_script(weave: Weave, number: int) -> str:
+    """A group as a script: one order of it, with what each statement did as expectations."""
+    group, loom = weave.ranked()[number - 1], weave.loom
+    case = loom.case
+    lines = [f"--# case {case.title} ({order_text(group.order)})"]
+    if case.fixture:
+        lines.append(f"--# fixture {case.fixture}")
+    if case.model:
+        lines.append(f"--# model {case.model}")
+    for step in loom.first:
+        text = getattr(step, "statement", None)
+        if text is not None:
+            lines.append(loom.source[text.span] + ";")
+    if any(hasattr(s, "statement") for s in loom.first):
+        lines.append("COMMIT;")
+    lines += _pinned_order(loom, group)
+    return "\n".join(lines) + "\n"
+
+
+def _pinned_order(loom: Loom, group: Group) -> Iterator[str]:
+    """Run the order again, and write down what happens. What comes out of a wait is told at the session's next turn."""
+    late: dict[str, list[str]] = {}
+    told: list[tuple[str, str, list[str]]] = []
+
+    def note(name: str, step: object, outcome: object) -> None:
+        lines = pinned(outcome)  # type: ignore[arg-type]
+        if told and told[-1][0] == name and not told[-1][2] and told[-1][1] == loom.source[step.statement.span]:  # type: ignore[attr-defined]
+            told[-1][2].extend(lines)
+        else:
+            late.setdefault(name, []).extend(lines)
+
+    settings = {t.session: t.settings for t in loom.settings}
+    loom.start()
+    loom.on_outcome = note
+    at = ""
+    started: set[str] = set()
+    for name in group.order:
+        text = loom.source[loom.threads[name][loom.at[name]].statement.span]
+        ready = late.pop(name, [])
+        if name != at or ready:
+            words = _settings_words(settings.get(name, {})) if name not in started else ""
+            yield f"--# session {name}{words}"
+            started.add(name)
+            yield from (f"--> {line}" for line in ready)
+        at = name
+        told.append((name, text, []))
+        loom.step(name)
+        yield f"{text};"
+        yield from (f"--> {line}" for line in told[-1][2])
+    loom.on_outcome = None
+    for name, lines in late.items():
+        yield f"--# session {name}"
+        yield from (f"--> {line}" for line in lines)
+
+
+def _settings_words(settings: dict[str, str | float | bool]) -> str:
+    words = ""
+    if "isolation" in settings:
+        words += f" isolation {settings['isolation']}"
+    if "autocommit" in settings:
+        words += f" autocommit {'on' if settings['autocommit'] else 'off'}"
+    if "patience" in settings:
+        words += f" patience {float(settings['patience']):g}s"
+    return words
