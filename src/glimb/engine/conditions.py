@@ -11,7 +11,6 @@ from typing import Any, NamedTuple, NoReturn
 STATES = {
     "00000": "successful completion",
     "01000": "warning",
-    "01003": "NULL was left out of a set function",
     "02000": "no data",
     "07001": "values do not fit the dynamic parameters",
     "07005": "a dynamic cursor needs a query",
@@ -62,7 +61,6 @@ STATES = {
     "3B001": "no such savepoint",
     "40001": "the transaction was rolled back: deadlock or serialization failure",
     "40002": "the transaction was rolled back: a constraint was not met",
-    "42000": "statement is not valid",
     "42601": "syntax error",
     "42612": "statement does not belong here",
     "42701": "name given twice",

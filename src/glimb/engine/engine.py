@@ -257,7 +257,7 @@ class Engine:
         for session in due:
             wait = session.waiting
             if wait is not None and not any(s is session for s, _ in self._ready):
-                message = f"waited {session.patience:g}s for {', '.join(wait.blockers)}"
+                message = f"waited {wait.seconds:g}s for {', '.join(wait.blockers)}"
                 self._ready.append((session, Condition("5L002", message)))
         return self._run_woken(out)
 

@@ -182,12 +182,14 @@ class LockTable:
 
 
 class Wait(NamedTuple):
-    """What a session waits for: the sessions in its way, the resource and the mode; since when on the virtual clock."""
+    """What a session waits for: the sessions in its way, the resource and the mode; until when on the virtual clock, and
+    for how many seconds at most."""
 
     blockers: tuple[str, ...]
     resource: Resource
     mode: str
     until: float | None
+    seconds: float | None = None
 
     @property
     def table(self) -> Table:

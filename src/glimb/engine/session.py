@@ -374,9 +374,9 @@ class Session:
             holders = ", ".join(s.name for s in engine.locks.locks[resource].blockers(self, mode))
             engine.wake(engine.locks.withdraw(self, resource))
             fail("5L001", f"{engine.describe(resource, mode)} is locked by {holders}")
-        longest = [w for w in (bound, self.patience) if w is not None]
+        longest = min((w for w in (bound, self.patience) if w is not None), default=None)
         mode = engine.locks.wanted(self, resource, mode)
-        until = engine.elapsed + min(longest) if longest else None
+        until = engine.elapsed + longest if longest is not None else None
         self.waiting = Wait((), resource, mode, until)
         circle = engine.locks.circle(self)
         if circle:
@@ -386,7 +386,7 @@ class Session:
             self.rollback()
             raise Condition("40001", message, {"circle": told})
         names = tuple(s.name for s in engine.locks.blockers(self))
-        self.waiting = Wait(names, resource, mode, until)
+        self.waiting = Wait(names, resource, mode, until, longest)
         self.events.append("wait")
         ended = engine.hub.switch(self.waiting)
         resource, self.waiting = self.waiting.resource, None
