@@ -182,8 +182,8 @@ class LockTable:
 
 
 class Wait(NamedTuple):
-    """What a session waits for: the sessions in its way, the resource and the mode; until when on the virtual clock, and
-    for how many seconds at most."""
+    """What a session waits for: the sessions in its way, the resource and the mode; until when on the virtual clock,
+    and for how many seconds at most."""
 
     blockers: tuple[str, ...]
     resource: Resource

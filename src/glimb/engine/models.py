@@ -1,8 +1,8 @@
 """The two concurrency models, behind one small interface: what a session sees of a table, and what it locks to see it.
 
 `versions`: readers see committed versions and never wait; SERIALIZABLE refuses at COMMIT what could close a circle of
-transactions that each have read what the next has changed (Cahill, Röhm and Fekete, "Serializable isolation for snapshot
-databases", 2008): one with such a neighbour on both sides is not let through.
+transactions that each have read what the next has changed (Cahill, Röhm and Fekete, "Serializable isolation for
+snapshot databases", 2008): one with such a neighbour on both sides is not let through.
 `locking`: strict two-phase locking; readers lock what they read, for as long as their level asks for (Gray and
 others, "Granularity of locks and degrees of consistency", 1976).
 """

@@ -573,7 +573,9 @@ class QueryWriter(ExpressionWriter):
         nulls = self._null_row(step.relation)
         self.function.line(f"{row} = {look_up}({key()}, {nulls})")
         if step.match:
-            with self.function.indented(f"if not ({' and '.join(self.true(c) for c in step.match)}):"):
+            with self.function.indented(
+                f"if {row} is not {nulls} and not ({' and '.join(self.true(c) for c in step.match)}):"
+            ):
                 self.function.line(f"{row} = {nulls}")
         inside()
 
