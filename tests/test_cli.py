@@ -85,7 +85,9 @@ def test_jsonl_objects() -> None:
     )
     assert list(first) == KEYS
     assert second["changes"] == {"t": {"inserted": 2, "updated": 0, "deleted": 0}}
-    assert second["locks"] == [{"kind": "row", "table": "t", "key": k, "mode": "X"} for k in ("(1)", "(2)")]
+    table = {"kind": "table", "table": "t", "key": "", "mode": "X"}
+    rows = [{"kind": "row", "table": "t", "key": k, "mode": "X"} for k in ("(1)", "(2)")]
+    assert second["locks"] == [table, *rows]
     assert third["columns"] == [
         {"name": n, "type": t}
         for n, t in (
