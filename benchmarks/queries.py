@@ -17,6 +17,7 @@ QUERIES = {
 }
 OTHERS = {
     "recursive common table, 10,000 rows": "WITH RECURSIVE r (n) AS (SELECT 1 UNION ALL SELECT n + 1 FROM r WHERE n < 10000) SELECT COUNT(*) FROM r",
+    "window function, 10,000 rows": "SELECT SUM(r) FROM (SELECT RANK() OVER (PARTITION BY grp ORDER BY v) AS r FROM big) d",
     "correlated EXISTS, 10,000 rows": "SELECT COUNT(*) FROM big b WHERE EXISTS (SELECT 1 FROM small s WHERE s.id = b.grp AND s.id < 5)",
 }
 

@@ -82,6 +82,8 @@ class LockTable:
         lock = self.locks.get(resource)
         if lock is None:
             lock = self.locks[resource] = Lock()
+            lock.holders[session] = session.held[resource] = mode
+            return True
         held = lock.holders.get(session)
         if held is not None:
             mode = joined(held, mode)

@@ -60,6 +60,8 @@ class Writer:
 
     def begin(self, table: Table, event: str) -> None:
         """Fire BEFORE triggers of the statement, once."""
+        if table.triggers == []:
+            return
         if (table, event) not in self.begun:
             self.begun.add((table, event))
             for trigger in self._triggers(table, "before", event, False):
