@@ -178,6 +178,7 @@ class Engine:
             except Condition as condition:
                 outcome.failure = self._failure(condition, session)
         session.end_statement()
+        outcome.version = session.version
         outcome.notes = session.notes
         outcome.entries = session.entries()
         outcome.events = session.events

@@ -90,6 +90,7 @@ class Outcome:
         "session",
         "trace",
         "transaction",
+        "version",
         "waited",
         "waiting",
         "wakes",
@@ -118,6 +119,8 @@ class Outcome:
         self.events: list[str] = []
         """Transaction events in order: begin, commit, rollback, savepoint NAME, to savepoint NAME, release NAME."""
         self.transaction = "none"
+        self.version: int | None = None
+        """How many commits a reader saw, where others had changed what it read."""
         self.trace: Any = None
         """Events of a recorded run (see `recorder`)."""
 

@@ -105,6 +105,8 @@ class Session:
         """When a SERIALIZABLE transaction began, in ticks of the model."""
         self.owned: list[Table] = []
         """Tables whose definition this transaction has changed."""
+        self.version: int | None = None
+        """How many commits the statement can see, where there is more than it can see."""
         self.momentary: list[Resource] = []
         """Locks that are held to the end of the statement only."""
         self.held: dict[Resource, str] = {}
@@ -202,6 +204,7 @@ class Session:
         self.moment = self.engine.clock
         self.returning, self.more_results = [], []
         self.access = 3
+        self.version = None
 
     def entries(self) -> list[Entry]:
         """Log entries of the current statement, those it has committed included."""
@@ -334,7 +337,10 @@ class Session:
     def patched(self, table: Table) -> Table | Patched:
         """The table with what others have changed and not committed, or after the snapshot, left out."""
         patch = self.engine.patch(self, table)
-        return Patched(table, patch) if patch else table
+        if not patch:
+            return table
+        self.version = min(self.snapshot, self.engine.sequence)
+        return Patched(table, patch)
 
     def wait_for_owner(self, table: Table) -> None:
         """Another session is changing the definition of a table: wait for what becomes of it."""

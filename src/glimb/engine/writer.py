@@ -211,7 +211,7 @@ class Writer:
             if table.triggers:
                 self.fired.append((table, "update", old, new))
         for old, new in pairs:
-            if table.foreign:
+            if any(old[c] != new[c] for key in table.foreign for c in key.columns):
                 self.added.append((table, new))
             if table.referenced:
                 self.removed.append((table, old, new))

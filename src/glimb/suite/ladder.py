@@ -35,6 +35,8 @@ class Rung:
         self.verdicts: list[Verdict] = []
         self.rails: dict[str, RailState] = {}
         self.is_setup = False
+        self.commits = 0
+        """How many commits with changes there have been, this rung's included."""
         self._steps: list[Step] | None = None
 
     @property
@@ -65,10 +67,38 @@ class Ladder:
         self.source = source
         self.sessions = sessions
         self.rungs: list[Rung] = []
+        self.first_commit = 0
+        """How many commits there had been before the case."""
         self.slips: list[Verdict] = []
         """Slips that belong to no rung: an error of the case, a session left waiting."""
         self.warnings: list[str] = []
         """What the case leaves behind without saying so."""
+
+    def version_rung(self, version: int) -> Rung | None:
+        """The rung at which a version was committed; None when it is that of the fixture."""
+        version -= self.first_commit
+        before = 0
+        found = None
+        for rung in self.rungs:
+            if before < rung.commits <= version:
+                found = rung
+            before = rung.commits
+        return found
+
+    def waits_at(self, number: int) -> dict[str, Rung]:
+        """Of the sessions that wait after rung `number` (from 0): the rung in which each does."""
+        return {
+            r.session: r
+            for r in self.rungs[: number + 1]
+            if r.outcome.waiting is not None and (r.ended_at is None or r.ended_at > number)
+        }
+
+    def taken_at(self, number: int, session: str, lock: HeldLock) -> Rung:
+        """The rung that took a lock which a session holds after rung `number`, in whatever mode."""
+        at = number
+        while at and any(k[:3] == lock[:3] for k in self.rungs[at - 1].rails[session].locks):
+            at -= 1
+        return self.rungs[at]
 
     @property
     def slip_count(self) -> int:

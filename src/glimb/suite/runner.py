@@ -158,6 +158,7 @@ class _Climb:
         self.source = source
         self.case = case
         self.ladder = Ladder(case, source, case.sessions())
+        self.ladder.first_commit = engine.sequence
         self.waiting: dict[str, Rung] = {}
         self.unseen: dict[str, Rung] = {}
         self.states: dict[str, str] = {}
@@ -201,14 +202,15 @@ class _Climb:
         self._session(turn.session)
         if "patience" in turn.settings:
             session.patience = float(turn.settings["patience"])
-        if not turn.expectations:
+        due = [e for e in turn.expectations if e.side in ("", self.side)]
+        if not due:
             return
         rung = self.unseen.pop(turn.session, None) or self.waiting.get(turn.session)
         if rung is None:
             seen = "no statement of this session has come out of a wait"
-            self.ladder.slips.append(Verdict(turn.expectations[0], False, turn.expectations[0].text, seen))
+            self.ladder.slips.append(Verdict(due[0], False, due[0].text, seen))
             return
-        self._judge(rung, turn.expectations, rung.last)
+        self._judge(rung, due, rung.last)
 
     def _wait(self, wait: Wait) -> None:
         for outcome in self.engine.advance(wait.seconds):
@@ -223,7 +225,7 @@ class _Climb:
             outcomes = [self.engine.refuse(session, ProblemError(*step.problems))]
         text = self.source[step.span]
         rung = Rung(len(self.ladder.rungs) + 1, step.session, text, self.source.line(step.span.start), outcomes[0])
-        rung.is_setup = is_setup
+        rung.is_setup, rung.commits = is_setup, self.engine.sequence - self.ladder.first_commit
         self.ladder.rungs.append(rung)
         if outcomes[0].waiting is not None:
             self.waiting[step.session] = rung
@@ -253,7 +255,7 @@ class _Climb:
 
     def _judge(self, rung: Rung, expectations: list[Expectation], outcome: Outcome) -> None:
         for expectation in expectations:
-            if expectation.side and expectation.side != self.side:
+            if expectation.side not in ("", self.side):
                 continue
             rung.verdicts.append(judge(expectation, outcome, partial(holds, self.engine, rung.session)))
         if outcome.failure is not None:

@@ -10,7 +10,7 @@ from glimb.engine.outcome import Change, Outcome
 from glimb.engine.recorder import Step
 from glimb.engine.values import literal_of
 from glimb.suite.judge import Comparison, Verdict, failure_text, waiting_text
-from glimb.suite.ladder import Rung
+from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.runner import CaseResult
 from glimb.tui import palette as P
 from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style
@@ -46,7 +46,55 @@ def _table(header: list[str], rows: list[list[Text]], colours: Palette, width: i
         yield drawn
 
 
-def rung_facets(rung: Rung, colours: Palette, width: int) -> Text:
+def locks_at(ladder: Ladder, number: int, colours: Palette, width: int) -> Text:
+    """All sessions after a rung: their transactions and waits, and who holds what in which mode, since which rung."""
+    rung = ladder.rungs[number]
+    waits = ladder.waits_at(number)
+    lines = [Text(f"sessions and locks after rung {rung.number}", style=f"bold {colours.accent}"), Text("")]
+    for at, name in enumerate(ladder.sessions):
+        state = rung.rails[name]
+        words = {"none": "no transaction", "open": "transaction open", "waiting": "waits"}[state.state]
+        sign = {"none": P.RAIL_NONE, "open": P.RAIL_OPEN, "waiting": P.RAIL_WAITING}[state.state]
+        line = Text(f"{sign} ", style=colours.session(at)).append(f"{name:<10}", style=f"bold {colours.session(at)}")
+        if name in waits:
+            waiting = waits[name].outcome.waiting
+            words = f"{waiting_text(waiting)}, since rung {waits[name].number}"
+            line.append(f"{P.WAIT} {words}", style=colours.warn)
+        else:
+            line.append(f"{words}, {plural(len(state.locks), 'lock')}", style=colours.text)
+        lines.append(line)
+    lines += _lock_table(ladder, number, waits, colours, width)
+    lines.append(Text("\nl goes back to the facets", style=f"italic {colours.quiet}"))
+    return Text("\n").join(lines)
+
+
+def _lock_table(ladder: Ladder, number: int, waits: dict[str, Rung], colours: Palette, width: int) -> Iterator[Text]:
+    """A line for every resource, a column for every session: mode and the rung that took it, or what it waits for."""
+    cells: dict[tuple[str, str, str], dict[str, Text]] = {}
+    for name in ladder.sessions:
+        for lock in ladder.rungs[number].rails[name].locks:
+            taken = ladder.taken_at(number, name, lock)
+            cell = Text(f"{lock.mode:<3} rung {taken.number}", style=colours.text)
+            cells.setdefault((lock.table, lock.kind, lock.key), {})[name] = cell
+    for name, rung in waits.items():
+        waiting = rung.outcome.waiting
+        if waiting is not None:
+            held = cells.setdefault((waiting.table, waiting.kind, waiting.key), {})
+            before = held[name].plain.split()[0] + " → " if name in held else ""
+            held[name] = Text(f"{P.WAIT} {before}{waiting.mode}", style=f"bold {colours.warn}")
+    yield _head("locks", colours)
+    if not cells:
+        yield Text("nobody holds a lock", style=colours.quiet)
+        return
+    ordered = sorted(cells, key=lambda c: (c[0], c[1] != "table", c[2]))
+    rows = [
+        [Text(f"{kind} {table} {key}".rstrip()), *(cells[table, kind, key].get(n, Text("")) for n in ladder.sessions)]
+        for table, kind, key in ordered
+    ]
+    yield from _table(["", *ladder.sessions], rows, colours, width)
+
+
+def rung_facets(rung: Rung, ladder: Ladder, colours: Palette, width: int) -> Text:
     """Everything about the chosen rung."""
     outcome = rung.last
     lines: list[Text] = [Text(f"{rung.session} · rung {rung.number} · line {rung.line}", style=colours.quiet)]
@@ -65,9 +113,32 @@ def rung_facets(rung: Rung, colours: Palette, width: int) -> Text:
         )
         lines.append(Text(ended, style=colours.quiet))
     lines += outcome_facets(outcome, colours, width)
+    if outcome.failure is not None and outcome.failure.circle:
+        lines += _circle_locks(rung, ladder, colours, width)
+    if outcome.version is not None and outcome.failure is None:
+        lines.append(_head("version", colours))
+        seen = ladder.version_rung(outcome.version)
+        told = f"rows as committed at rung {seen.number}" if seen is not None else "rows as they are in the fixture"
+        lines.append(Text(f"{told}; others have changed them since", style=colours.text))
     if rung.steps:
         lines.append(Text("\nEnter climbs into the call", style=f"italic {colours.quiet}"))
     return Text("\n").join(lines)
+
+
+def _circle_locks(rung: Rung, ladder: Ladder, colours: Palette, width: int) -> Iterator[Text]:
+    """The locks that closed a circle of waits, each with the statement that took it."""
+    number = rung.number - 2
+    if number < 0 or rung.outcome.failure is None:
+        return
+    yield _head("locks in the circle", colours)
+    for name in ladder.sessions:
+        for lock in ladder.rungs[number].rails[name].locks:
+            end = f"for {name} on {lock.table} {lock.key}".rstrip()
+            if any(told.endswith(end) for told in rung.outcome.failure.circle):
+                taken = ladder.taken_at(number, name, lock)
+                told = f"{name} holds {lock.mode} {lock.kind} {lock.table} {lock.key}".rstrip()
+                yield Text(f"{told} since rung {taken.number}", style=colours.text)
+                yield Text(f"  {cut(one_line(taken.text), max(10, width - 3))}", style=colours.quiet)
 
 
 def _dedented(text: str) -> list[str]:

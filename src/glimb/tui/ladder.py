@@ -33,6 +33,7 @@ KEYS = [
     ("r", "run again, with the file as it is now"),
     ("n  b", "next case, case before"),
     ("f", "facets in full, or beside the rungs"),
+    ("l", "all sessions and locks at the rung, or its facets"),
     ("Tab", "scroll the facets"),
     ("s", "stop the run"),
     ("t", "dark or light"),
@@ -62,6 +63,7 @@ class LadderScreen(Screen[None]):
         Binding("n", "case(1)", "next case"),
         Binding("b", "case(-1)", "case before"),
         Binding("f", "full", "facets"),
+        Binding("l", "locks", "locks"),
         Binding("s", "stop", "stop"),
         Binding("S", "survey", "survey"),
         Binding("question_mark", "keys", "keys"),
@@ -75,6 +77,8 @@ class LadderScreen(Screen[None]):
         self.levels: list[Level] = []
         self.rung = 0
         self.full = False
+        self.locks = False
+        """Whether the pane shows all sessions and locks at the chosen rung, instead of its facets."""
         self.changed = False
 
     def compose(self) -> ComposeResult:
@@ -167,7 +171,7 @@ class LadderScreen(Screen[None]):
             if self.changed:
                 head.append("  the file has changed: r runs it again", style=f"bold {colours.warn}")
         self.query_one("#head", Static).update(head)
-        keys = "Enter in  Esc out  x slip  r again  n b cases  f facets  S survey  ? keys"
+        keys = "Enter in  Esc out  x slip  r again  n b cases  f facets  l locks  S survey  ? keys"
         if self.row is not None and self.result is None:
             keys = "running, s stops  " + keys
         self.query_one("#foot", Static).update(Text(" " + keys, style=colours.quiet))
@@ -181,7 +185,10 @@ class LadderScreen(Screen[None]):
             pane.draw(lambda width: facets.step_facets(step, colours, width))
         elif ladder is not None and key is not None:
             rung = ladder.rungs[key]
-            pane.draw(lambda width: facets.rung_facets(rung, colours, width))
+            if self.locks:
+                pane.draw(lambda width: facets.locks_at(ladder, key, colours, width))
+            else:
+                pane.draw(lambda width: facets.rung_facets(rung, ladder, colours, width))
         else:
             pane.draw(lambda width: Text("The facets of the chosen rung stand here.", style=colours.quiet))
 
@@ -250,6 +257,11 @@ class LadderScreen(Screen[None]):
         self.set_class(self.full, "full")
         (self.query_one("#facets", Pane) if self.full else self.lines).focus()
         self.call_after_refresh(self._draw_facets)
+
+    def action_locks(self) -> None:
+        """Sessions and locks at the chosen rung, or its facets."""
+        self.locks = not self.locks
+        self._draw_facets()
 
     def action_stop(self) -> None:
         self.app.worker.stop()
