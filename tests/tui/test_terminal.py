@@ -76,9 +76,9 @@ def open_terminal() -> Iterator[Opener]:
 
 def test_run_all_climb_and_quit(open_terminal: Opener) -> None:
     terminal = open_terminal(DEMO)
-    terminal.until("Survey", "the last free bunk", "20 not run")
+    terminal.until("Survey", "the last free bunk", "22 not run")
     terminal.keys("a")
-    terminal.until("✓ 20 met", "× 0 slipped")
+    terminal.until("✓ 22 met", "× 0 slipped")
     terminal.keys("Enter")
     terminal.until("Ladder", "11 met", "waits for desk on bunk (3)", "◆ committed", "phone goes on with rung 2")
     terminal.keys("Enter")
@@ -95,9 +95,23 @@ def test_run_all_climb_and_quit(open_terminal: Opener) -> None:
     terminal.keys("n")
     terminal.until("the other one gets the bunk", "8 met")
     terminal.keys("S")
-    terminal.until("Survey", "✓ 20 met")
+    terminal.until("Survey", "✓ 22 met")
     terminal.keys("q")
     terminal.until("ended=0")
+
+
+def test_sessions_and_locks(open_terminal: Opener) -> None:
+    terminal = open_terminal(DEMO)
+    terminal.until("22 not run")
+    terminal.keys("x", "Enter")
+    terminal.until("the last free bunk", "CALL book_bunk('VARN'")
+    terminal.keys("Down", "l")
+    screen = terminal.until("sessions and locks after rung 2", "table bunk", "since rung 2")
+    waiting = next(line for line in screen.splitlines() if "row bunk (3)" in line)
+    assert "X   rung 1" in waiting
+    assert "⧗ X" in waiting
+    terminal.keys("l")
+    terminal.until("it went on at rung 3")
 
 
 def test_go_to_a_slip(open_terminal: Opener) -> None:
