@@ -37,6 +37,8 @@ class WindowBinder(CallBinder):
             and not order
         ):
             self.fail("42601", f"{name.upper()} needs an order", node, "OVER (ORDER BY ...)")
+        if node.order:
+            self.fail("0A000", f"{name.upper()} with an order of its own takes no window", node)
         if node.distinct or (where is not None and name in F.WINDOW_FUNCTIONS):
             self.fail("0A000", "DISTINCT and FILTER are not supported in this window function", node)
         if over.exclude and name in F.RANKS | {"ntile", "lag", "lead"}:
