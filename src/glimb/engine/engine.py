@@ -80,6 +80,7 @@ class Engine:
         self._running: dict[Session, Outcome] = {}
         self._ready: deque[tuple[Session, Condition | None]] = deque()
         self._base = Base(0, {}, EPOCH, {})
+        self._bases: list[Base] = []
 
     # -- sessions and statements
 
@@ -323,9 +324,23 @@ class Engine:
     def set_base(self) -> None:
         """What is committed now is what `reset` goes back to."""
         self.history.clear()
+        self._bases.clear()
+        self._base = self._now()
+
+    def _now(self) -> Base:
         tables = self.catalog.tables()
         drawn = {q: q.next for q in self.catalog.all_sequences()}
-        self._base = Base(0, {t: t.next_id for t in tables}, self.clock, drawn)
+        return Base(len(self.history), {t: t.next_id for t in tables}, self.clock, drawn)
+
+    def push_base(self) -> None:
+        """What is committed now is what `reset` goes back to, until `pop_base`."""
+        self._bases.append(self._base)
+        self._base = self._now()
+
+    def pop_base(self) -> None:
+        """Go back to the base before the last `push_base`."""
+        self._base = self._bases.pop()
+        self.reset()
 
     def first_new_id(self, table: Table) -> int:
         """Row ids from this one on came after the base."""
@@ -341,12 +356,10 @@ class Engine:
                 self.idle.append(green)
         self.locks = LockTable()
         self.sessions = {}
-        touched = set()
-        for _, entries in reversed(self.history):
+        while len(self.history) > self._base.history:
+            _, entries = self.history.pop()
             for where, key, before, after in reversed(entries):
                 where.undo(key, before, after)
-                touched.add(where)
-        self.history.clear()
         for table, next_id in self._base.next_ids.items():
             table.next_id = next_id
             table.changed_at = 0

@@ -135,7 +135,7 @@ class Outcome:
     def locks(self) -> list[HeldLock]:
         """Locks held after the statement, in the order in which they were taken."""
         if self._locks is None:
-            self._locks = [describe_lock(r, m) for r, m in self.held if not is_key_lock(r)]
+            self._locks = list(dict.fromkeys(describe_lock(r, m) for r, m in self.held if not is_key_lock(r)))
         return self._locks
 
     @property

@@ -344,8 +344,12 @@ class Session:
 
     def wait_for_owner(self, table: Table) -> None:
         """Another session is changing the definition of a table: wait for what becomes of it."""
-        if self.lock((table, None), "IS"):
-            self.momentary.append((table, None))
+        held = (table, None) in self.held
+        try:
+            self.lock((table, None), "IS")
+        finally:
+            if not held:
+                self.momentary.append((table, None))
 
     # -- locks
 
@@ -357,6 +361,8 @@ class Session:
         if self.engine.locks.acquire(self, resource, mode):
             return False
         self._wait(resource, mode, wait)
+        if resource[1] is None and self.engine.catalog.relations.get(resource[0].name) is not resource[0]:
+            fail("42704", f"the definition of {resource[0].name} has changed while this waited; run it again")
         return True
 
     def read_lock(self, resource: Resource, mode: str, keep: bool) -> None:

@@ -6,12 +6,14 @@ import time
 from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
+from typing import NamedTuple
 
 from glimb.engine.conditions import from_python
 from glimb.engine.engine import Engine
 from glimb.engine.outcome import Outcome
 from glimb.engine.session import Session
 from glimb.engine.values import literal_of
+from glimb.lang import tree
 from glimb.lang.parser import Broken, parse
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
@@ -19,7 +21,7 @@ from glimb.suite.expectation import Expectation
 from glimb.suite.judge import Verdict, failure_text, judge, waiting_text
 from glimb.suite.ladder import Ladder, RailState, Rung
 from glimb.suite.project import Project, open_project
-from glimb.suite.script import BrokenStep, Case, Script, StatementStep, Step, Turn, Wait
+from glimb.suite.script import MAIN, BrokenStep, Case, Script, StatementStep, Step, Turn, Wait
 from glimb.suite.world import build
 
 PROBE = " probe"
@@ -50,6 +52,8 @@ class Runner:
     def __init__(self) -> None:
         self._projects: dict[Path, Project] = {}
         self._worlds: dict[tuple[Path | None, str], Engine | ProblemError] = {}
+        self._prepared: dict[Engine, Prepared] = {}
+        """Of worlds in which the setup of a script has been done: what that was."""
         self._running: Engine | None = None
         self.stopped = False
 
@@ -67,7 +71,11 @@ class Runner:
     def forget(self) -> None:
         """Files have changed: load everything anew."""
         self._projects.clear()
+        self._forget_worlds()
+
+    def _forget_worlds(self) -> None:
         self._worlds.clear()
+        self._prepared.clear()
 
     def stop(self) -> None:
         """End the run, from any thread."""
@@ -123,7 +131,8 @@ class Runner:
             sides = case.twin.values if case.twin is not None else ("",)
             ladders = []
             for side in sides:
-                ladders.append(_Climb(engine, script.source, case, side).run())
+                climb = _Climb(engine, script.source, case, side)
+                ladders.append(climb.run(self._setup_rungs(engine, script, case, recording)))
                 engine.reset()
             result.ladder = ladders[0]
             result.twin = ladders[1] if len(ladders) > 1 else None
@@ -131,7 +140,7 @@ class Runner:
             condition = from_python(error)
             result.problems.append(Problem(condition.sqlstate, condition.message, case.span, "", script.source))
             result.verdict = "broken"
-            self._worlds.clear()
+            self._forget_worlds()
             return result
         finally:
             engine.recording = False
@@ -140,6 +149,45 @@ class Runner:
         result.verdict = "slipped" if any(ladder.slip_count for ladder in ladders) else "met"
         result.seconds = time.perf_counter() - started
         return result
+
+    def _setup_rungs(self, engine: Engine, script: Script, case: Case, recording: bool) -> list[Rung] | None:
+        """The rungs of a script's setup, which is done once for all of its cases where that makes no difference: plain
+        statements of one session that leave nothing open. None: the case has to do it itself."""
+        prepared = self._prepared.get(engine)
+        if prepared is not None and (prepared.setup is not case.setup or prepared.recording != recording):
+            engine.pop_base()
+            del self._prepared[engine]
+            prepared = None
+        if not case.setup or case.twin is not None or case.model or case.clock is not None:
+            if prepared is not None:
+                engine.pop_base()
+                del self._prepared[engine]
+            return None
+        if prepared is None and all(_is_plain(step) for step in case.setup):
+            climb = _Climb(engine, script.source, case)
+            for step in case.setup:
+                climb._step(step, True)
+            rungs = climb.ladder.rungs
+            main = engine.sessions.get(MAIN)
+            if all(r.last.ok for r in rungs) and (main is None or not main.active):
+                engine.push_base()
+                prepared = self._prepared[engine] = Prepared(case.setup, recording, rungs)
+            engine.reset()
+        return prepared.rungs if prepared is not None else None
+
+
+class Prepared(NamedTuple):
+    """A setup that has been done in a world and made its base, with its rungs."""
+
+    setup: list[Step]
+    recording: bool
+    rungs: list[Rung]
+
+
+def _is_plain(step: Step) -> bool:
+    """Whether a step of setup leaves nothing in its session that a case could see."""
+    lasting = tree.SetSchema | tree.SetSession | tree.SetConstraints | tree.SetTransaction | tree.Prepare | tree.Call
+    return isinstance(step, StatementStep) and step.session == MAIN and not isinstance(step.statement, lasting)
 
 
 def _placed(problem: Problem, script: Script, case: Case) -> Problem:
@@ -163,15 +211,19 @@ class _Climb:
         self.unseen: dict[str, Rung] = {}
         self.states: dict[str, str] = {}
 
-    def run(self) -> Ladder:
+    def run(self, done: list[Rung] | None) -> Ladder:
+        """Run the case; `done` are the rungs of its setup when that has been done already."""
         if self.case.clock is not None:
             self.engine.clock = self.case.clock
         twin = self.case.twin
         model = self.side if twin is not None and twin.setting == "model" else self.case.model
         if model:
             self.engine.use_model(model)
-        for step in self.case.setup:
-            self._step(step, True)
+        if done is not None:
+            self.ladder.rungs += done
+        else:
+            for step in self.case.setup:
+                self._step(step, True)
         for step in self.case.steps:
             self._step(step, False)
         self._finish()
