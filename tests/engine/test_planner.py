@@ -26,6 +26,8 @@ CREATE TABLE stay (bunk INTEGER REFERENCES bunk, night DATE, paid DECIMAL(8,2), 
 INSERT INTO hut VALUES ('VARN', 'Varn', 1840, DATE '1931-06-01', TRUE), ('KOLM', 'Kolm', 2310, NULL, FALSE), ('SELT', NULL, NULL, DATE '1990-01-01', NULL), ('DORN', 'Dorn', 1840, DATE '1988-09-30', TRUE);
 INSERT INTO bunk VALUES (1, 'VARN', 1, 10.00, 'a'), (2, 'VARN', 2, NULL, 'b'), (3, 'KOLM', 1, 12.50, NULL), (4, NULL, NULL, 10.00, 'a'), (5, 'KOLM', 2, 7.25, 'b'), (6, 'DORN', 1, NULL, NULL), (7, NULL, 1, 12.50, 'c');
 INSERT INTO stay VALUES (1, DATE '2031-07-01', 10.00, 'a'), (1, DATE '2031-07-02', NULL, NULL), (3, DATE '2031-07-01', 12.5, 'b'), (NULL, NULL, 3.00, 'a'), (5, DATE '2031-07-03', 7.25, NULL), (5, NULL, NULL, 'c');
+CREATE TABLE shift (hut CHAR(4) REFERENCES hut, day INTEGER, wage DECIMAL(6,2), who VARCHAR(5), PRIMARY KEY (hut, day));
+INSERT INTO shift VALUES ('VARN', 1, 10.00, 'a'), ('VARN', 2, NULL, 'b'), ('VARN', 5, 7.5, NULL), ('KOLM', 0, 12.50, 'c'), ('KOLM', 1, 10.00, 'a'), ('SELT', 5, NULL, NULL), ('DORN', 2, 7.25, 'b');
 CREATE FUNCTION half(n INTEGER) RETURNS INTEGER RETURN n / 2;
 CREATE VIEW high AS SELECT code, height FROM hut WHERE height > 2000;
 CREATE VIEW counts (hut, n, dear) AS SELECT hut, COUNT(*), MAX(price) FROM bunk GROUP BY hut;
@@ -34,6 +36,7 @@ TABLES = {
     "hut": {"code": "text", "name": "text", "height": "int", "opened": "date", "free": "bool"},
     "bunk": {"id": "int", "hut": "text", "no": "int", "price": "dec", "kind": "text"},
     "stay": {"bunk": "int", "night": "date", "paid": "dec", "note": "text"},
+    "shift": {"hut": "text", "day": "int", "wage": "dec", "who": "text"},
     "high": {"code": "text", "height": "int"},
     "counts": {"hut": "text", "n": "int", "dear": "dec"},
 }
@@ -106,17 +109,18 @@ def condition(aliases: Aliases, depth: int) -> SearchStrategy[str]:
     simple.append(
         st.builds("{} {}LIKE {}".format, text, st.sampled_from(["", "NOT "]), st.sampled_from(["'%a%'", "'V_R%'"]))
     )
+    for alias, table in aliases:
+        if table == "shift":
+            shape = f"{alias}.hut = {{}} AND {alias}.day {{}} {{}}".format
+            simple.append(st.builds(shape, value("text", aliases, 0), st.sampled_from("<>="), value("int", aliases, 0)))
     if depth:
         n = value("int", aliases, depth - 1)
         inner = (*aliases, (f"e{depth}", "stay"))
         where = condition(inner, depth - 1)
+        for column, kind in TABLES["stay"].items():
+            shape = f"{{}}EXISTS (SELECT * FROM stay e{depth} WHERE e{depth}.{column} = {{}} AND {{}})".format
+            simple.append(st.builds(shape, st.sampled_from(["", "NOT "]), value(kind, aliases, depth - 1), where))
         simple += [
-            st.builds(
-                f"{{}}EXISTS (SELECT * FROM stay e{depth} WHERE e{depth}.bunk = {{}} AND {{}})".format,
-                st.sampled_from(["", "NOT "]),
-                n,
-                where,
-            ),
             st.builds(
                 f"{{}} {{}}IN (SELECT e{depth}.bunk FROM stay e{depth} WHERE {{}})".format,
                 n,
@@ -153,6 +157,9 @@ KEYS = {
     ("hut", "bunk"): "{0}.code = {1}.hut",
     ("bunk", "stay"): "{0}.id = {1}.bunk",
     ("bunk", "counts"): "{0}.hut = {1}.hut",
+    ("hut", "shift"): "{0}.code = {1}.hut",
+    ("bunk", "shift"): "{0}.hut = {1}.hut AND {0}.no < {1}.day",
+    ("shift", "stay"): "{0}.who = {1}.note",
 }
 
 
@@ -272,8 +279,9 @@ def try_many(count: int) -> None:
         round_trip(text)
 
     attempt()
-    print(f"{seen['run']} queries, {seen['compared']} of them gave rows in both forms")
+    print(f"{seen['run']} queries, {seen['compared']} of them gave rows in both forms", flush=True)
 
 
 if __name__ == "__main__":
-    try_many(int(sys.argv[1]))
+    for _ in range(0, int(sys.argv[1]), 5_000):
+        try_many(min(int(sys.argv[1]), 5_000))

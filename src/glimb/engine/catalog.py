@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from operator import itemgetter
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine.conditions import fail
+from glimb.engine.indexes import Bounds, Index, Row
 from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.source import Source
@@ -14,7 +14,6 @@ from glimb.lang.source import Source
 if TYPE_CHECKING:
     from glimb.engine.session import Session
 
-Row = tuple[Any, ...]
 Entry = tuple[Any, Any, Any, Any]
 """One change in a log: where (a Table or the Catalog), its key, before, after."""
 
@@ -69,61 +68,6 @@ class Sequence:
             value = low if self.increment > 0 else high
         self.next = value + self.increment
         return value
-
-
-class Index:
-    """Rows by key. A unique one maps a key to its row, another a key to its rows by row id. NULL is left out.
-
-    `key` says that it belongs to PRIMARY KEY or UNIQUE. One that is deferrable is not unique while a transaction is
-    under way, so it keeps rows as one that is not; so does one in which NULLs count as equal."""
-
-    __slots__ = (
-        "columns",
-        "deferrable",
-        "deferred",
-        "enforced",
-        "get_key",
-        "key",
-        "map",
-        "name",
-        "null_key",
-        "single",
-        "unique",
-    )
-
-    def __init__(self, name: str, columns: tuple[int, ...], unique: bool) -> None:
-        self.key = unique
-        self.deferrable = self.deferred = False
-        self.enforced = True
-        self.null_key = False
-        self.name = name
-        self.columns = columns
-        self.unique = unique
-        self.single = len(columns) == 1
-        self.get_key: Callable[[Row], Any] = itemgetter(*columns)
-        self.map: dict[Any, Any] = {}
-
-    def has_null(self, key: Any) -> bool:
-        return not self.null_key and (key is None if self.single else None in key)
-
-    def add(self, row: Row) -> None:
-        key = self.get_key(row)
-        if not self.has_null(key):
-            if self.unique:
-                self.map[key] = row
-            else:
-                self.map.setdefault(key, {})[row[-1]] = row
-
-    def remove(self, row: Row) -> None:
-        key = self.get_key(row)
-        if not self.has_null(key):
-            if not self.unique:
-                rows = self.map[key]
-                del rows[row[-1]]
-                if not rows:
-                    del self.map[key]
-            elif self.map[key] is row:
-                del self.map[key]
 
 
 class CheckInfo:
@@ -230,6 +174,16 @@ class Table:
     def lookup(self, number: int) -> Callable[..., Any]:
         """`get` of index `number`: key -> row (unique) or rows by id."""
         return self.indexes[number].map.get
+
+    def ranges(self, number: int) -> Callable[[Bounds], Iterable[Row]]:
+        """Rows by a range of index `number`, or more rows than that: who asks tests them all."""
+        between = self.indexes[number].between
+
+        def find(bounds: Bounds) -> Iterable[Row]:
+            found = between(bounds)
+            return list(self.scan()) if found is None else found
+
+        return find
 
     def key_text(self, row: Row) -> Any:
         """What names a row: its primary key, or its row id."""

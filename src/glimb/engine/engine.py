@@ -15,9 +15,10 @@ from typing import Any, NamedTuple
 from greenlet import getcurrent, greenlet
 
 from glimb.engine import trace
-from glimb.engine.catalog import SHARED, Catalog, Entry, Row, Sequence, Table
+from glimb.engine.catalog import SHARED, Catalog, Entry, Sequence, Table
 from glimb.engine.compiler import Compiler
 from glimb.engine.conditions import Condition, from_python
+from glimb.engine.indexes import Row
 from glimb.engine.locks import LockTable, Resource, Wait
 from glimb.engine.models import MODELS, Model, Versions
 from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, describe_lock, is_key_lock

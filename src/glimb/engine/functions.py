@@ -793,9 +793,9 @@ def quantified(value: Any, sign: str, every: bool, found: list[Any]) -> bool | N
 
 
 def remembered(memo: dict[Any, Any], function: Any, s: Any, d: int, *arguments: Any) -> Any:
-    """The result of a subquery for these outer values, computed once a statement."""
+    """The result of a subquery for these outer values, computed once a statement. Its hash tables are kept beside."""
     try:
         return memo[arguments]
     except KeyError:
-        result = memo[arguments] = function(s, d, *arguments)
+        result = memo[arguments] = function(s, d, memo, *arguments)
         return result

@@ -7,7 +7,8 @@ from collections.abc import Callable, Iterator
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine import types as T
-from glimb.engine.catalog import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, Row, SystemView, Table, View
+from glimb.engine.catalog import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, SystemView, Table, View
+from glimb.engine.indexes import Row
 from glimb.engine.types import Type
 from glimb.engine.values import literal_of
 

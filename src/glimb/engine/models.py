@@ -12,15 +12,16 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from typing import TYPE_CHECKING, Any
 
-from glimb.engine.catalog import Row, Table
+from glimb.engine.catalog import Table
 from glimb.engine.conditions import Condition
+from glimb.engine.indexes import Bounds, Index, Row
 
 if TYPE_CHECKING:
     from glimb.engine.engine import Engine
     from glimb.engine.session import Patched, Session
 
 View = Any
-"""What generated code reads: an object with `scan()` and `lookup(number)`, such as a Table."""
+"""What generated code reads: an object with `scan()`, `lookup(number)` and `ranges(number)`, such as a Table."""
 FOREVER = 1 << 62
 
 
@@ -148,11 +149,28 @@ class Versions(Model):
         if found is True:
             return True
         rows = [row for row in (before, after) if row is not None]
-        return any(table.indexes[number].get_key(row) in keys for number, keys in found.items() for row in rows)
+        return any(noted.covers(table.indexes[number], row) for number, noted in found.items() for row in rows)
+
+
+class Noted:
+    """What has been looked up in one index: keys and ranges."""
+
+    __slots__ = ("keys", "ranges")
+
+    def __init__(self) -> None:
+        self.keys: set[Any] = set()
+        self.ranges: set[Bounds] = set()
+
+    def covers(self, index: Index, row: Row) -> bool:
+        """Whether a row would have been found, or would now be."""
+        key = index.get_key(row)
+        if index.has_null(key):
+            return False
+        return key in self.keys or any(bounds.contains(key, index.single) for bounds in self.ranges)
 
 
 class Watched:
-    """A table whose reads are noted: all of it, or the keys of an index that were looked up."""
+    """A table whose reads are noted: all of it, or the keys and ranges of an index that were looked up."""
 
     def __init__(self, seen: Table | Patched, table: Table, reads: dict[Any, Any]) -> None:
         self.seen = seen
@@ -165,15 +183,33 @@ class Watched:
 
     def lookup(self, number: int) -> Callable[..., Any]:
         find = self.seen.lookup(number)
-        reads, table = self.reads, self.table
 
         def get(key: Any, default: Any = None) -> Any:
-            noted = reads.setdefault(table, {})
-            if noted is not True:
-                noted.setdefault(number, set()).add(key)
+            noted = self._noted(number)
+            if noted is not None:
+                noted.keys.add(key)
             return find(key, default)
 
         return get
+
+    def ranges(self, number: int) -> Callable[[Bounds], Iterable[Row]]:
+        find = self.seen.ranges(number)
+
+        def between(bounds: Bounds) -> Iterable[Row]:
+            noted = self._noted(number)
+            if noted is not None:
+                noted.ranges.add(bounds)
+            return find(bounds)
+
+        return between
+
+    def _noted(self, number: int) -> Noted | None:
+        """What has been noted of an index; None when the whole table has been read anyway."""
+        by_index = self.reads.setdefault(self.table, {})
+        if by_index is True:
+            return None
+        noted: Noted = by_index.setdefault(number, Noted())
+        return noted
 
 
 # ---- locking --------------------------------------------------------------------------------------------------------
@@ -265,13 +301,36 @@ class Locked:
         """Row ids that have a key, or had it before a change that is not yet committed."""
         index = self.table.indexes[number]
         found = index.map.get(key)
-        ids = dict.fromkeys([found[-1]] if found is not None and index.unique else found or ())
+        ids = {found[-1]} if found is not None and index.unique else set(found or ())
+        return sorted(ids | {row[-1] for row in self._before_changes() if index.get_key(row) == key})
+
+    def _before_changes(self) -> Iterator[Row]:
+        """Rows that others have changed and not yet committed, as they were."""
         for other in self.table.writers:
             if other is not self.session:
-                for where, row_id, before, _ in other.log:
-                    if where is self.table and before is not None and index.get_key(before) == key:
-                        ids[row_id] = None
-        return sorted(ids)
+                for where, _, before, _ in other.log:
+                    if where is self.table and before is not None:
+                        yield before
+
+    def ranges(self, number: int) -> Callable[[Bounds], Iterator[Row]]:
+        index = self.table.indexes[number]
+
+        def between(bounds: Bounds) -> Iterator[Row]:
+            found = index.between(bounds)
+            if found is None:
+                yield from self.scan()
+                return
+            ids = {row[-1] for row in found}
+            for before in self._before_changes():
+                key = index.get_key(before)
+                if not index.has_null(key) and bounds.contains(key, index.single):
+                    ids.add(before[-1])
+            for row_id in sorted(ids):
+                row = self._read(row_id)
+                if row is not None:
+                    yield row
+
+        return between
 
 
 MODELS: dict[str, type[Model]] = {"versions": Versions, "locking": Locking}

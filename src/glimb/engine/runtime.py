@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any, NamedTuple, NoReturn
 
 from glimb.engine.binder.base import ACCESS
-from glimb.engine.catalog import DEFAULT_SCHEMA, Row
+from glimb.engine.catalog import DEFAULT_SCHEMA
 from glimb.engine.conditions import Condition, can_be_handled, fail, from_python, is_exception
+from glimb.engine.indexes import Row
 from glimb.engine.outcome import Result, ResultColumn
 from glimb.engine.types import Type, assignable
 from glimb.engine.values import convert

@@ -13,7 +13,6 @@ from glimb.engine.catalog import (
     ColumnInfo,
     Domain,
     ForeignKey,
-    Index,
     ParameterInfo,
     Routine,
     Schema,
@@ -23,6 +22,7 @@ from glimb.engine.catalog import (
     View,
 )
 from glimb.engine.conditions import fail
+from glimb.engine.indexes import Index
 from glimb.engine.types import BIGINT, Type
 from glimb.engine.values import convert
 from glimb.lang import tree

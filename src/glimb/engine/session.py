@@ -12,8 +12,9 @@ from typing import TYPE_CHECKING, Any
 
 from greenlet import greenlet
 
-from glimb.engine.catalog import DEFAULT_SCHEMA, EMPTY, SHARED, Entry, Index, Row, Table
+from glimb.engine.catalog import DEFAULT_SCHEMA, EMPTY, SHARED, Entry, Table
 from glimb.engine.conditions import Condition, fail
+from glimb.engine.indexes import Bounds, Index, Row
 from glimb.engine.locks import Resource, Wait
 
 if TYPE_CHECKING:
@@ -57,6 +58,16 @@ class Patched:
             return found or default
 
         return get
+
+    def ranges(self, number: int) -> Callable[[Bounds], list[Row]]:
+        find, patch = self.table.ranges(number), self.patch
+
+        def between(bounds: Bounds) -> list[Row]:
+            rows = {row[-1]: row for row in find(bounds) if row[-1] not in patch}
+            rows.update((rid, row) for rid, row in patch.items() if row is not None)
+            return [rows[rid] for rid in sorted(rows)]
+
+        return between
 
 
 def _entries(index: Index, key: Any) -> Iterator[tuple[int, Row]]:

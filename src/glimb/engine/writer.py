@@ -10,8 +10,9 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
-from glimb.engine.catalog import ForeignKey, Index, Row, Table, Trigger
+from glimb.engine.catalog import ForeignKey, Table, Trigger
 from glimb.engine.conditions import Condition, fail
+from glimb.engine.indexes import Index, Row
 from glimb.engine.values import literal_of
 
 if TYPE_CHECKING:

@@ -10,6 +10,7 @@ from typing import Any
 
 from glimb.engine import conditions, functions, values, windows
 from glimb.engine.conditions import Condition
+from glimb.engine.indexes import Bounds
 from glimb.engine.trace import GeneratedCode
 from glimb.lang.source import NOWHERE, Source, Span
 
@@ -17,6 +18,7 @@ RUNTIME: dict[str, Any] = {
     **{n: v for m in (values, functions, conditions, windows) for n, v in vars(m).items() if callable(v)},
     "math": math,
     "repeat": repeat,
+    "Bounds": Bounds,
     "NO_ROWS": functions.NO_ROWS,
 }
 MAX_INDENT = 90

@@ -242,15 +242,17 @@ class ExpressionWriter:
         that come from outside it, unless it does more than read."""
         from glimb.engine.codegen.queries import is_volatile, write_query
 
-        name, free = write_query(self.unit, query, form)
+        again = self.inside_query and not self.unit.plain and not is_volatile(query)
+        name, free = write_query(self.unit, query, form, again)
         arguments = "".join(f", {self.value(e)}" for e in free)
+        if not again:
+            return f"{name}(s, d{arguments})"
+        memo = self.function.temp("memo")
+        self.function.hoist(f"{memo} = {{}}")
         lists = ("common", "old_rows", "new_rows")
-        common = any(isinstance(e, R.Variable) and e.local.startswith(lists) for e in free)
-        if self.inside_query and not common and not self.unit.plain and not is_volatile(query):
-            memo = self.function.temp("memo")
-            self.function.hoist(f"{memo} = {{}}")
-            return f"remembered({memo}, {name}, s, d{arguments})"
-        return f"{name}(s, d{arguments})"
+        if any(isinstance(e, R.Variable) and e.local.startswith(lists) for e in free):
+            return f"{name}(s, d, {memo}{arguments})"
+        return f"remembered({memo}, {name}, s, d{arguments})"
 
     # -- conditions
 

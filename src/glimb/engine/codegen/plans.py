@@ -36,6 +36,9 @@ def describe(step: Step) -> str:
     if access.kind == "index":
         index = step.relation.table.indexes[access.number]  # type: ignore[attr-defined]
         text = f"{what} by index {index.name}"
+    elif access.kind == "range":
+        index = step.relation.table.indexes[access.number]  # type: ignore[attr-defined]
+        text = f"{what} by range of index {index.name}"
     elif access.kind == "hash":
         text = f"{what} by hash of {len(access.own)} value{'s' * (len(access.own) > 1)}"
     else:

@@ -13,7 +13,7 @@ from glimb.engine.catalog import Routine
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.codegen.plans import describe
-from glimb.engine.planner import Plan, Step, conjuncts, plan, sources_of
+from glimb.engine.planner import Plan, Step, conjuncts, equal_sides, plan, sources_of
 from glimb.engine.windows import WindowSpecification
 from glimb.lang.node import Node, replace, walk
 
@@ -34,12 +34,13 @@ def _may_write(routine: Routine) -> bool:
     return facts is None or bool(facts.writes)
 
 
-def write_query(unit: Unit, query: R.Query, form: str) -> tuple[str, list[R.Expr]]:
+def write_query(unit: Unit, query: R.Query, form: str, again: bool = False) -> tuple[str, list[R.Expr]]:
     """Write a function for a query. Forms: `rows` (list of tuples), `scalar`, `exists`, `set` (for IN), `column`.
-    Gives its name, and what its callers must pass behind session and depth."""
-    function = unit.function(f"query_{form}_", ["s", "d"], query.span)
+    Gives its name, and what its callers must pass behind session and depth. One that is run `again` and again takes
+    a dictionary first, in which it keeps its hash tables."""
+    function = unit.function(f"query_{form}_", ["s", "d", "memo"] if again else ["s", "d"], query.span)
     writer = QueryWriter(function, True)
-    writer.volatile = is_volatile(query)
+    writer.volatile, writer.again = is_volatile(query), again
     getattr(writer, f"form_{form}")(query)
     return function.name, list(writer.free)
 
@@ -52,7 +53,7 @@ def tuple_text(texts: list[str]) -> str:
 class QueryWriter(ExpressionWriter):
     """Writes one query into one function."""
 
-    volatile = False
+    volatile = again = False
     changing: frozenset[int] = frozenset()
     """Row sources whose rows are to be changed or locked."""
 
@@ -315,7 +316,7 @@ class QueryWriter(ExpressionWriter):
         if relation is None:
             self._when(conjuncts(where), inside)
             return
-        planned: Plan = plan(relation, where, self.unit.plain)
+        planned: Plan = plan(relation, where, self.unit.plain, self.again)
         plan_lines = self._tell(planned)
         ready = [self._prepare(step, first=number == 0) for number, step in enumerate(planned.steps)]
         several = len(planned.steps) > 1
@@ -366,6 +367,8 @@ class QueryWriter(ExpressionWriter):
             return self._prepare_left(step)
         if step.access.kind == "index":
             return self._prepare_index(step)
+        if step.access.kind == "range":
+            return self._prepare_range(step)
         if step.access.kind == "hash":
             table = self._hash_table(step)
             pattern = self._pattern(step.relation)
@@ -421,12 +424,27 @@ class QueryWriter(ExpressionWriter):
 
         return write
 
-    def _look_up(self, relation: R.Scan, number: int) -> str:
+    def _look_up(self, relation: R.Scan, number: int, what: str = "lookup") -> str:
         name = self.function.temp("find")
         self.function.hoist(
-            f"{name} = s.{self._view(relation)}({self.unit.constant(relation.table, 'T')}).lookup({number})"
+            f"{name} = s.{self._view(relation)}({self.unit.constant(relation.table, 'T')}).{what}({number})"
         )
         return name
+
+    def _prepare_range(self, step: Step) -> Callable[[Callable[[], None]], None]:
+        relation, access = step.relation, step.access
+        assert isinstance(relation, R.Scan)
+        find = self._look_up(relation, access.number, "ranges")
+        row = self._pattern(relation)
+
+        def end(limit: tuple[R.Expr, bool] | None) -> str:
+            return f"({self.value(limit[0])}, {limit[1]})" if limit is not None else "None"
+
+        def write(inside: Callable[[], None]) -> None:
+            keys = tuple_text([self.value(k) for k in access.keys]) if access.keys else "()"
+            self._loop(row, f"{find}(Bounds({keys}, {end(access.low)}, {end(access.high)}))", inside)
+
+        return write
 
     def _view(self, relation: R.Scan) -> str:
         """How a table is looked at: to read it, or to find the rows that are to be changed."""
@@ -504,10 +522,21 @@ class QueryWriter(ExpressionWriter):
     def _hash_table(self, step: Step) -> str:
         """Collect the rows of a relation by key; rows with a NULL in it match nothing."""
         function = self.function
-        table, key = function.temp("hash"), function.temp("key")
+        table = function.temp("hash")
+        if not step.access.kept:
+            self._fill_hash_table(step, table, f"{table} = {{}}")
+            return table
+        function.line(f"{table} = memo.get({table!r})")
+        with function.indented(f"if {table} is None:"):
+            self._fill_hash_table(step, table, f"{table} = memo[{table!r}] = {{}}")
+        return table
+
+    def _fill_hash_table(self, step: Step, table: str, made: str) -> None:
+        function = self.function
+        key = function.temp("key")
         iterable = self._rows_of(step.relation)
         pattern = self._pattern(step.relation)
-        function.line(f"{table} = {{}}")
+        function.line(made)
         with function.indented(f"for {pattern} in {iterable}:"):
 
             def put() -> None:
@@ -527,7 +556,6 @@ class QueryWriter(ExpressionWriter):
                     add()
 
             self._when(list(step.local), put)
-        return table
 
     @staticmethod
     def _key_test(keys: tuple[R.Expr, ...], key: str) -> str:
@@ -606,10 +634,19 @@ class QueryWriter(ExpressionWriter):
         left, right = self._pattern(relation.left), self._pattern(relation.right)
         line(f"{out}, {seen} = [], set()")
         number, hit = function.temp("number"), function.temp("hit")
+        sides = equal_sides(relation.condition, sources_of(relation.left), sources_of(relation.right))
+        candidates = f"enumerate({rights})"
+        if sides and not self.unit.plain:
+            table, key = function.temp("hash"), function.temp("key")
+            line(f"{table} = {{}}")
+            with function.indented(f"for {number}, {right} in enumerate({rights}):"):
+                line(f"{key} = {self._key(tuple(b for _, b in sides))()}")
+                line(f"{table}.setdefault({key}, []).append(({number}, {right}))")
+            candidates = f"{table}.get({self._key(tuple(a for a, _ in sides))()}, ())"
         with function.indented(f"for {left} in {lefts}:"):
             line("if s.stop: s.check()")
             line(f"{hit} = False")
-            with function.indented(f"for {number}, {right} in enumerate({rights}):"):
+            with function.indented(f"for {number}, {right} in {candidates}:"):
 
                 def pair() -> None:
                     line(f"{hit} = True")
