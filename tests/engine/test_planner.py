@@ -163,10 +163,31 @@ KEYS = {
 }
 
 
+CHAINS = [[], [], [], ["hut", "bunk"], ["hut", "bunk", "stay"], ["bunk", "stay"], ["hut", "shift"], ["shift", "stay"]]
+INDEXED = {
+    "hut": {"code": "text"},
+    "bunk": {"id": "int", "hut": "text"},
+    "stay": {"bunk": "int"},
+    "shift": {"hut": "text"},
+}
+
+
+@cache
+def keyed_condition(aliases: Aliases, depth: int) -> SearchStrategy[str]:
+    """A condition that an index may serve, and another one."""
+    simple = [
+        st.builds(f"{a}.{c} {{}} {{}}".format, st.sampled_from(["=", "=", "<", ">", "<=", ">="]), value(k, aliases, 0))
+        for a, t in aliases
+        for c, k in INDEXED.get(t, {}).items()
+    ]
+    other = condition(aliases, depth)
+    return st.builds("{} AND {}".format, st.one_of(simple), other) if simple else other
+
+
 @st.composite
 def sources(draw: st.DrawFn) -> tuple[str, Aliases]:
     """FROM with one to three tables, often joined by their keys."""
-    tables = draw(st.lists(st.sampled_from(list(TABLES)), min_size=1, max_size=3))
+    tables = draw(st.sampled_from(CHAINS)) or draw(st.lists(st.sampled_from(list(TABLES)), min_size=1, max_size=3))
     aliases: Aliases = (("t1", tables[0]),)
     text = f"{tables[0]} t1"
     for number, table in enumerate(tables[1:], 2):
@@ -182,8 +203,9 @@ def sources(draw: st.DrawFn) -> tuple[str, Aliases]:
                 for (left, right), k in KEYS.items()
                 if (left, right) == (t, table)
             ]
-            by_key = bool(keyed) and draw(st.booleans())
+            by_key = bool(keyed) and draw(st.integers(0, 3)) > 0
             on = draw(st.sampled_from(keyed) if by_key else condition(aliases, 0))
+            on += f" AND {draw(condition(aliases, 0))}" if by_key and draw(st.booleans()) else ""
             text += f" ON {on}"
     return text, aliases
 
@@ -192,7 +214,8 @@ def sources(draw: st.DrawFn) -> tuple[str, Aliases]:
 def queries(draw: st.DrawFn) -> str:
     """A query, perhaps with groups, a set operation, an order and limits that leave no choice."""
     text, aliases = draw(sources())
-    where = f" WHERE {draw(condition(aliases, 1))}" if draw(st.booleans()) else ""
+    kind_of_where = draw(st.integers(0, 2))
+    where = f" WHERE {draw((condition, keyed_condition)[kind_of_where - 1](aliases, 1))}" if kind_of_where else ""
     kinds = draw(st.lists(st.sampled_from(["int", "dec", "text", "date"]), min_size=1, max_size=3))
     form = draw(st.sampled_from(["plain", "plain", "distinct", "grouped", "union", "window", "limited"]))
     items = [draw(value(k, aliases, 1)) for k in kinds]
