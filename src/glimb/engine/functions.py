@@ -465,8 +465,12 @@ def percentile(values: list[Any], fraction: float, continuous: bool) -> Any:
 
 def average(values: list[Any], shift: int) -> int:
     """Mean of scaled numbers with `shift` more digits, rounded half away from zero."""
-    top: int = sum(values) * 10**shift
-    count = len(values)
+    return average_of(sum(values), len(values), shift)
+
+
+def average_of(total: int, count: int, shift: int) -> int:
+    """The same, of so many numbers with this sum."""
+    top: int = total * 10**shift
     quotient, rest = divmod(abs(top), count)
     if rest * 2 >= count:
         quotient += 1

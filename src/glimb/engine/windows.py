@@ -4,15 +4,20 @@ them. Rows are tuples; a specification says at which positions arguments and key
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
+from collections import defaultdict
 from collections.abc import Callable
+from functools import partial
+from itertools import accumulate
+from operator import itemgetter
 from typing import Any, NamedTuple
 
 from glimb.engine.conditions import fail
-from glimb.engine.functions import PICKS, RANKS, STATISTICS, average, sort_rows, spread
+from glimb.engine.functions import PICKS, RANKS, STATISTICS, average, average_of, spread
 from glimb.engine.types import Type
 from glimb.engine.values import check_decimal, check_float, check_integer, moved
 
 Row = tuple[Any, ...]
+_NOTHING = object()
 
 
 class WindowSpecification(NamedTuple):
@@ -35,17 +40,31 @@ class WindowSpecification(NamedTuple):
 
 def window_values(rows: list[Row], spec: WindowSpecification) -> list[Any]:
     """The value of the window function for every row, in the order of the rows."""
-    partitions: dict[Any, list[Row]] = {}
-    for number, row in enumerate(rows):
-        key = tuple(row[p] for p in spec.partition)
-        partitions.setdefault(key, []).append((*row, number))
+    partitions: dict[Any, list[int]] = {}
+    if spec.partition:
+        partitions = defaultdict(list)
+        for number, key in enumerate(map(itemgetter(*spec.partition), rows)):
+            partitions[key].append(number)
+    elif rows:
+        partitions[()] = list(range(len(rows)))
+    sorts = [_sort_keys(rows, *key) for key in reversed(spec.order)]
     values: list[Any] = [None] * len(rows)
-    for members in partitions.values():
-        if spec.order:
-            sort_rows(members, spec.order)
-        for row, value in zip(members, _over_partition(members, spec), strict=True):
-            values[row[-1]] = value
+    for numbers in partitions.values():
+        for keys, descending in sorts:
+            numbers.sort(key=keys.__getitem__, reverse=descending)
+        members = [rows[number] for number in numbers]
+        for number, value in zip(numbers, _over_partition(members, spec), strict=True):
+            values[number] = value
     return values
+
+
+def _sort_keys(rows: list[Row], position: int, descending: bool, nulls_first: bool) -> tuple[list[Any], bool]:
+    """What each row is sorted by, and whether backwards."""
+    keys = [row[position] for row in rows]
+    if None in keys:
+        nulls_low = nulls_first != descending
+        keys = [((key is None) != nulls_low, 0 if key is None else key) for key in keys]
+    return keys, descending
 
 
 def _over_partition(members: list[Row], spec: WindowSpecification) -> list[Any]:
@@ -107,10 +126,14 @@ def _pick_from(members: list[Row], spec: WindowSpecification, row: Row, places: 
 
 def _peer_starts(members: list[Row], spec: WindowSpecification) -> list[int]:
     """For every row, where its peers (equal in all sort keys) begin."""
-    keys = [tuple(row[p] for p, _, _ in spec.order) for row in members]
+    if not spec.order:
+        return [0] * len(members)
     starts: list[int] = []
-    for number, key in enumerate(keys):
-        starts.append(starts[-1] if number and key == keys[number - 1] else number)
+    start, last = 0, _NOTHING
+    for number, key in enumerate(map(itemgetter(*(p for p, _, _ in spec.order)), members)):
+        if key != last:
+            start, last = number, key
+        starts.append(start)
     return starts
 
 
@@ -309,8 +332,11 @@ def _aggregates(members: list[Row], spec: WindowSpecification, frames: list[tupl
     if all(frame == frames[0] for frame in frames):
         start, end = frames[0]
         return [compute([v for v in values[start:end] if v is not None], spec)] * len(members)
-    if spec.function in ("count", "sum") and all(start == 0 for start, _ in frames) and spec.type.family == "exact":
-        return _running(values, spec, frames)
+    if spec.function in ("count", "sum", "avg") and spec.type.family == "exact":
+        return _from_totals(values, spec, frames)
+    if spec.function in ("min", "max") and all(start == 0 for start, _ in frames):
+        best = list(accumulate(values, partial(_better, min if spec.function == "min" else max)))
+        return [best[end - 1] if end else None for _, end in frames]
     return [compute([v for v in values[start:end] if v is not None], spec) for start, end in frames]
 
 
@@ -321,14 +347,23 @@ def _counted(row: Row, spec: WindowSpecification) -> Any:
     return row[spec.arguments[0]] if spec.arguments else 1
 
 
-def _running(values: list[Any], spec: WindowSpecification, frames: list[tuple[int, int]]) -> list[Any]:
-    totals, counts = [0], [0]
-    for value in values:
-        totals.append(totals[-1] + (value or 0))
-        counts.append(counts[-1] + (value is not None))
+def _better(choose: Callable[[Any, Any], Any], one: Any, other: Any) -> Any:
+    """The less or greater of two values, of which either may be NULL."""
+    return other if one is None else one if other is None else choose(one, other)
+
+
+def _from_totals(values: list[Any], spec: WindowSpecification, frames: list[tuple[int, int]]) -> list[Any]:
+    """COUNT, SUM and AVG of exact numbers: a frame has what there is up to its end, without what comes before it."""
+    frames = [(start, end) if start < end else (0, 0) for start, end in frames]
+    counts = list(accumulate((value is not None for value in values), initial=0))
+    sizes = [counts[end] - counts[start] for start, end in frames]
     if spec.function == "count":
-        return [counts[end] for _, end in frames]
-    return [_checked(totals[end], spec) if counts[end] else None for _, end in frames]
+        return sizes
+    sums = list(accumulate((value or 0 for value in values), initial=0))
+    totals = [sums[end] - sums[start] for start, end in frames]
+    if spec.function == "sum":
+        return [_checked(total, spec) if size else None for total, size in zip(totals, sizes, strict=True)]
+    return [average_of(total, size, _shift(spec)) if size else None for total, size in zip(totals, sizes, strict=True)]
 
 
 def _checked(value: Any, spec: WindowSpecification) -> Any:
@@ -344,8 +379,14 @@ def _average(values: list[Any], spec: WindowSpecification) -> Any:
         return None
     if spec.type.family == "approximate":
         return check_float(sum(values) / len(values))
-    shift = spec.type.scale - (spec.argument_type.scale if spec.argument_type.kind == "decimal" else 0)
-    return average(values, shift if spec.type.family == "exact" else 0)
+    return average(values, _shift(spec))
+
+
+def _shift(spec: WindowSpecification) -> int:
+    """How many more digits behind the point an average has than its argument."""
+    if spec.type.family != "exact":
+        return 0
+    return spec.type.scale - (spec.argument_type.scale if spec.argument_type.kind == "decimal" else 0)
 
 
 def _spread(values: list[Any], spec: WindowSpecification) -> Any:
