@@ -18,7 +18,7 @@ from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.codegen.plans import Plan
 from glimb.engine.codegen.queries import is_volatile
-from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, write_change
+from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, may_go_deeper, write_change
 from glimb.engine.outcome import NOTHING, ResultColumn
 from glimb.engine.recorder import MOST_EVENTS, FrameInfo
 from glimb.engine.runtime import RUNTIME_NAMES, problem_condition
@@ -234,11 +234,13 @@ class Compiler:
 
     def _reset(self, routine: Routine) -> None:
         def bare(*arguments: Any) -> Any:
-            routine.code = self._load(routine, False)
+            if routine.code is bare:
+                routine.code = self._load(routine, False)
             return routine.code(*arguments)
 
         def recorded(*arguments: Any) -> Any:
-            routine.recorded = self._load(routine, True)
+            if routine.recorded is recorded:
+                routine.recorded = self._load(routine, True)
             return routine.recorded(*arguments)
 
         routine.code, routine.recorded, routine.facts = bare, recorded, None
@@ -277,7 +279,8 @@ class Compiler:
         locals_ = [t.local for t in facts.parameters]
         function = unit.function("routine_", ["s", "d", *locals_], routine.definition.span)
         writer = StatementWriter(function, recording)
-        function.line("if d > s.depth_limit: s.too_deep(d)")
+        if may_go_deeper(facts.body):
+            function.line("if d > s.depth_limit: s.too_deep(d)")
         if recording:
             self._write_entry(writer, routine, facts, locals_)
         writer.out = tuple(t.local for t, p in zip(facts.parameters, routine.parameters, strict=True) if p.mode != "in")

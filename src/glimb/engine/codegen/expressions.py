@@ -210,7 +210,11 @@ class ExpressionWriter:
             e.routine, f"R_{e.routine.name if e.routine.name.isidentifier() and e.routine.name.isascii() else ''}_"
         )
         arguments = "".join(f", {self.value(a)}" for a in e.arguments)
-        return f"{routine}.{self.form}(s, d + 1{arguments})"
+        if not self.inside_query:
+            return f"{routine}.{self.form}(s, d + 1{arguments})"
+        call = self.function.temp("call")
+        self.function.hoist(f"{call}, below = {routine}.{self.form}, d + 1")
+        return f"{call}(s, below{arguments})"
 
     @property
     def form(self) -> str:

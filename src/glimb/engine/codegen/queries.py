@@ -319,7 +319,7 @@ class QueryWriter(ExpressionWriter):
         planned: Plan = plan(relation, where, self.unit.plain, self.again)
         plan_lines = self._tell(planned)
         ready = [self._prepare(step, first=number == 0) for number, step in enumerate(planned.steps)]
-        several = len(planned.steps) > 1
+        slow = [number for number, step in enumerate(planned.steps) if not self._is_short(step)]
 
         def nest(number: int) -> None:
             if number == len(planned.steps):
@@ -328,7 +328,7 @@ class QueryWriter(ExpressionWriter):
             step = planned.steps[number]
 
             def deeper() -> None:
-                if several and number < len(planned.steps) - 1:
+                if any(later > number for later in slow):
                     self.function.line("if s.stop: s.check()")
                 self._when(list(step.after), lambda: counted(number))
 
@@ -342,6 +342,11 @@ class QueryWriter(ExpressionWriter):
             ready[number](deeper)
 
         self._when(list(planned.before), lambda: nest(0))
+
+    @staticmethod
+    def _is_short(step: Step) -> bool:
+        """Whether a step gives one row at most: no loop that somebody may want to stop."""
+        return step.access.kind == "index" and step.relation.table.indexes[step.access.number].unique  # type: ignore[attr-defined]
 
     def _tell(self, planned: Plan) -> list[int]:
         """For EXPLAIN: a line for every step; their numbers."""

@@ -964,6 +964,13 @@ def _looks_at_condition(action: R.Stmt) -> bool:
     return any(isinstance(n, R.DiagnosticsStmt | R.SignalStmt) for n in walk(action))
 
 
+def may_go_deeper(body: R.Stmt) -> bool:
+    """Whether a routine may call another one, itself perhaps: then it looks how deep it is."""
+    calling = R.RoutineCall | R.CallStmt | R.CallRows | R.ExecuteStmt | R.SchemaStmt
+    changing = R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt | R.InsteadStmt | R.OpenStmt | R.TruncateStmt
+    return any(isinstance(n, calling | changing) for n in walk(body))
+
+
 def _may_return_rows(routine: Routine) -> bool:
     """Whether a procedure declares cursors WITH RETURN, or calls one that may."""
     return any(
