@@ -17,6 +17,7 @@ from glimb.engine.outcome import Outcome
 SETUP = """
 CREATE TABLE t (id INTEGER PRIMARY KEY, v INTEGER);
 CREATE TABLE u (n INTEGER);
+CREATE TABLE w (id INTEGER REFERENCES t, n INTEGER UNIQUE);
 INSERT INTO t VALUES (1, 1), (2, 2), (3, 3);
 COMMIT;
 """
@@ -31,6 +32,9 @@ STATEMENTS = st.one_of(
     st.builds("INSERT INTO u SELECT SUM(v) FROM t".format),
     st.builds("INSERT INTO t VALUES ({}, {})".format, KEYS, KEYS),
     st.builds("DELETE FROM t WHERE id = {}".format, KEYS),
+    st.builds("INSERT INTO w VALUES ({}, {})".format, KEYS, KEYS),
+    st.builds("UPDATE w SET n = n + 1 WHERE id = {}".format, KEYS),
+    st.builds("SELECT n FROM w WHERE n BETWEEN {} AND 3".format, KEYS),
 )
 TRANSACTIONS = st.tuples(*[st.lists(STATEMENTS, min_size=1, max_size=3)] * 3)
 TURNS = st.lists(st.sampled_from("abc"), min_size=3, max_size=14)

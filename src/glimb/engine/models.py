@@ -44,6 +44,9 @@ class Model:
         """A table in which a session looks for rows to change."""
         raise NotImplementedError
 
+    def rely(self, session: Session, table: Table, index: Index, key: Any) -> None:
+        """A constraint is about to look whether a key is there; raises 40001 when this session may not know."""
+
     def validate(self, session: Session) -> None:
         """A transaction is about to be committed; raises 40001 when it must not be."""
 
@@ -93,6 +96,20 @@ class Versions(Model):
         return Watched(seen, table, session.reads) if session.reads is not None else seen
 
     view_to_change = view
+
+    def rely(self, session: Session, table: Table, index: Index, key: Any) -> None:
+        """SERIALIZABLE: a constraint reads what is committed now, the transaction what was when it began. Where the
+        two differ it cannot go on: it would have come before somebody, and after."""
+        if session.reads is None:
+            return
+        noted_of(session.reads, table, table.indexes.index(index)).keys.add(key)
+        for sequence, entries in reversed(self.engine.history):
+            if sequence <= session.snapshot:
+                return
+            for where, _, before, after in entries:
+                if where is table and _has_key(index, before, key) != _has_key(index, after, key):
+                    session.rollback()
+                    raise Condition("40001", f"a row of {table.name} has come or gone since this transaction began")
 
     def validate(self, session: Session) -> None:
         """SERIALIZABLE: refuse a transaction that stands, or makes another one stand, between two neighbours."""
@@ -169,6 +186,19 @@ class Noted:
         return key in self.keys or any(bounds.contains(key, index.single) for bounds in self.ranges)
 
 
+def noted_of(reads: dict[Any, Any], table: Table, number: int) -> Noted:
+    """What has been noted of an index; notes that go nowhere when the whole table has been read anyway."""
+    by_index = reads.setdefault(table, {})
+    if by_index is True:
+        return Noted()
+    noted: Noted = by_index.setdefault(number, Noted())
+    return noted
+
+
+def _has_key(index: Index, row: Row | None, key: Any) -> bool:
+    return row is not None and bool(index.get_key(row) == key)
+
+
 class Watched:
     """A table whose reads are noted: all of it, or the keys and ranges of an index that were looked up."""
 
@@ -185,9 +215,7 @@ class Watched:
         find = self.seen.lookup(number)
 
         def get(key: Any, default: Any = None) -> Any:
-            noted = self._noted(number)
-            if noted is not None:
-                noted.keys.add(key)
+            noted_of(self.reads, self.table, number).keys.add(key)
             return find(key, default)
 
         return get
@@ -196,20 +224,10 @@ class Watched:
         find = self.seen.ranges(number)
 
         def between(bounds: Bounds) -> Iterable[Row]:
-            noted = self._noted(number)
-            if noted is not None:
-                noted.ranges.add(bounds)
+            noted_of(self.reads, self.table, number).ranges.add(bounds)
             return find(bounds)
 
         return between
-
-    def _noted(self, number: int) -> Noted | None:
-        """What has been noted of an index; None when the whole table has been read anyway."""
-        by_index = self.reads.setdefault(self.table, {})
-        if by_index is True:
-            return None
-        noted: Noted = by_index.setdefault(number, Noted())
-        return noted
 
 
 # ---- locking --------------------------------------------------------------------------------------------------------

@@ -269,7 +269,7 @@ class Writer:
         if index.has_null(key):
             return
         self._lock_key(table, index, now)
-        if len(index.map.get(key, ())) > 1:
+        if len(self._relied_on(table, index, key).get(key, ())) > 1:
             self._taken(table, index, now)
 
     def _lock_key(self, table: Table, index: Index, row: Row) -> None:
@@ -284,7 +284,7 @@ class Writer:
         if index.has_null(key):
             return
         self._lock_key(table, index, row)
-        if key in index.map:
+        if key in self._relied_on(table, index, key):
             self._taken(table, index, row)
 
     def _claim_all(self, table: Table, index: Index, pairs: list[tuple[Row, Row]]) -> None:
@@ -300,9 +300,15 @@ class Writer:
             key = index.get_key(new)
             if index.has_null(key):
                 continue
-            if key in taken or (key in index.map and key not in freed):
+            if key in taken or (key in self._relied_on(table, index, key) and key not in freed):
                 self._taken(table, index, new)
             taken.add(key)
+
+    def _relied_on(self, table: Table, index: Index, key: Any) -> dict[Any, Any]:
+        """The map of an index, for a constraint to look a key up."""
+        if self.session.reads is not None:
+            self.session.engine.model.rely(self.session, table, index, key)
+        return index.map
 
     def _taken(self, table: Table, index: Index, row: Row) -> None:
         shown = _shown(table, index.columns, row)
@@ -325,7 +331,7 @@ class Writer:
             return
         wanted = values[0] if key.target_index.single else values
         self._await(key.target, wanted, key)
-        if wanted not in key.target_index.map:
+        if wanted not in self._relied_on(key.target, key.target_index, wanted):
             shown = _shown(key.table, key.columns, row)
             self._violated(key, f"{key.target.name} has no row for {shown} of {key.table.name}")
 
@@ -356,7 +362,7 @@ class Writer:
         values = tuple(row[c] for c in key.target_index.columns)
         wanted = values[0] if key.target_index.single else values
         while True:
-            found = key.child_index.map.get(wanted)
+            found = self._relied_on(key.table, key.child_index, wanted).get(wanted)
             rows = list(found.values()) if found and not key.child_index.unique else [found] if found else []
             if all(not self.session.lock_row(key.table, child) for child in rows):
                 return rows
