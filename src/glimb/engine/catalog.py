@@ -193,12 +193,9 @@ class Table:
 
     def put(self, row_id: int, before: Row | None, after: Row | None) -> None:
         """Replace one row: insert when `before` is None, delete when `after` is."""
-        if before is not None:
-            for index in self.indexes:
-                index.remove(before)
+        for index in self.indexes:
+            index.replace(before, after)
         if after is not None:
-            for index in self.indexes:
-                index.add(after)
             if before is None and row_id in self.rows:
                 self.dead -= 1
         else:

@@ -121,6 +121,21 @@ class Index:
             if self._changed is not None:
                 self._changed.add(key)
 
+    def replace(self, before: Row | None, after: Row | None) -> None:
+        """One row has become another, or come (`before` None), or gone (`after` None)."""
+        if before is not None and after is not None:
+            key = self.get_key(after)
+            if key == self.get_key(before) and not self.has_null(key):
+                if self.unique:
+                    self.map[key] = after
+                else:
+                    self.map[key][after[-1]] = after
+                return
+        if before is not None:
+            self.remove(before)
+        if after is not None:
+            self.add(after)
+
     def keys(self) -> list[Any]:
         """All keys in order."""
         if self._changed is None or len(self._changed) > FEW:

@@ -203,10 +203,11 @@ class Writer:
             if self.checker is not None and table is self.table:
                 self.checker(self.session, self.depth + 1, new)
         for index in table.indexes:
-            if index.unique:
-                self._claim_all(table, index, pairs)
-            elif index.key:
-                self.keyed += [(table, index, new) for _, new in pairs]
+            if index.key and any(old[c] != new[c] for old, new in pairs for c in index.columns):
+                if index.unique:
+                    self._claim_all(table, index, pairs)
+                else:
+                    self.keyed += [(table, index, new) for _, new in pairs]
         for old, new in pairs:
             session.change(table, old[-1], old, new)
             if table.triggers:
