@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import islice
 
 from rich.text import Text
 
@@ -19,6 +20,7 @@ from glimb.tui.palette import Palette
 from glimb.tui.worker import CaseId
 
 SLOTS = 3
+INTENTIONS = ("IS", "IX")
 RAIL_WIDTH = SLOTS + 2
 
 
@@ -123,8 +125,13 @@ def _case_tail(row: Row, roomy: bool) -> str:
 # ---- ladder: rails --------------------------------------------------------------------------------------------------
 
 
+Bars = list[HeldLock | None]
+"""The locks in the slots of a rail beside one rung."""
+
+
 class RailPlan:
-    """Which lock stands in which slot of its session's rail, rung by rung."""
+    """Which lock stands in which slot of its session's rail, rung by rung: locks on rows and whole tables first, and
+    where there is room the intentions on tables that come with them."""
 
     def __init__(self, ladder: Ladder) -> None:
         self.ladder = ladder
@@ -133,19 +140,25 @@ class RailPlan:
             if rung.ended_at is not None:
                 self.ended.setdefault(rung.ended_at, []).append(rung)
         self.wanted = self._wanted()
-        self.slots: list[dict[str, list[HeldLock | None]]] = []
-        now: dict[str, list[HeldLock | None]] = {s: [None] * SLOTS for s in ladder.sessions}
-        for rung in ladder.rungs:
-            after: dict[str, list[HeldLock | None]] = {}
-            for session in ladder.sessions:
-                held = list(rung.rails[session].locks)
-                row: list[HeldLock | None] = [lock if lock in held else None for lock in now[session]]
-                for lock in held:
-                    if lock not in row and None in row:
-                        row[row.index(None)] = lock
-                after[session] = row
-            self.slots.append(after)
-            now = after
+        self.bars = {session: self._bars(session) for session in ladder.sessions}
+
+    def _bars(self, session: str) -> list[Bars]:
+        """Slots for the locks of a session, each from the rung that took it to the one before it was let go."""
+        bars: list[Bars] = [[None] * SLOTS for _ in self.ladder.rungs]
+        held = [{lock[:3]: lock for lock in rung.rails[session].locks} for rung in self.ladder.rungs]
+        spells = [
+            (lock.mode in INTENTIONS, start, what)
+            for start, locks in enumerate(held)
+            for what, lock in locks.items()
+            if not start or what not in held[start - 1]
+        ]
+        for _, start, what in sorted(spells, key=lambda s: s[:2]):
+            end = next((n for n in range(start, len(held)) if what not in held[n]), len(held))
+            free = (n for n in range(SLOTS) if all(bars[at][n] is None for at in range(start, end)))
+            for slot in islice(free, 1):
+                for at in range(start, end):
+                    bars[at][slot] = held[at][what]
+        return bars
 
     def _wanted(self) -> list[set[tuple[str, str]]]:
         """For every rung the locks that somebody waits for after it: (table, key)."""
@@ -161,8 +174,6 @@ class RailPlan:
 
 def rails(plan: RailPlan, number: int, second: bool, colours: Palette) -> Text:
     """The rails of all sessions beside one line of a rung: at its statement, or (`second`) behind it."""
-    before = plan.slots[number - 1] if number else None
-    after = plan.slots[number]
     wanted = plan.wanted[number]
     line = Text()
     for at, session in enumerate(plan.ladder.sessions):
@@ -170,8 +181,8 @@ def rails(plan: RailPlan, number: int, second: bool, colours: Palette) -> Text:
         sign, strong = _rail_sign(plan, number, session, second)
         line.append(sign, style=f"bold {colour}" if strong else colour)
         for slot in range(SLOTS):
-            old = before[session][slot] if before else None
-            new = after[session][slot]
+            old = plan.bars[session][number - 1][slot] if number else None
+            new = plan.bars[session][number][slot]
             line.append(_lock_sign(old, new, second, wanted), style=colour)
         line.append(" ")
     return line
@@ -179,8 +190,9 @@ def rails(plan: RailPlan, number: int, second: bool, colours: Palette) -> Text:
 
 def _lock_sign(old: HeldLock | None, new: HeldLock | None, second: bool, wanted: set[tuple[str, str]]) -> str:
     if new is not None:
-        if not second and old != new:
-            return P.LOCK_TAKEN
+        if old != new:
+            started = P.LOCK_TAKEN if old is None or old[:3] != new[:3] else P.LOCK_CONVERTED
+            return P.LOCK_MODES[new.mode] if second else started
         return P.LOCK_WANTED if (new.table, new.key) in wanted else P.LOCK_HELD
     return P.LOCK_FREED if old is not None and not second else " "
 

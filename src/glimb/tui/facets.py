@@ -74,7 +74,9 @@ def _lock_table(ladder: Ladder, number: int, waits: dict[str, Rung], colours: Pa
     for name in ladder.sessions:
         for lock in ladder.rungs[number].rails[name].locks:
             taken = ladder.taken_at(number, name, lock)
-            cell = Text(f"{lock.mode:<3} rung {taken.number}", style=colours.text)
+            first = next(k.mode for k in taken.rails[name].locks if k[:3] == lock[:3])
+            mode = lock.mode if first == lock.mode else f"{first} → {lock.mode}"
+            cell = Text(f"{mode:<3} rung {taken.number}", style=colours.text)
             cells.setdefault((lock.table, lock.kind, lock.key), {})[name] = cell
     for name, rung in waits.items():
         waiting = rung.outcome.waiting

@@ -17,6 +17,8 @@ SIGNS = [
     (f"{P.KNOT} {P.BACK}", "savepoint, back to one"),
     (f"{P.WAIT} {P.WAKE}", "starts to wait, goes on"),
     (f"{P.LOCK_TAKEN} {P.LOCK_HELD} {P.LOCK_WANTED} {P.LOCK_FREED}", "lock: taken, held, wanted by another, let go"),
+    (f"{P.LOCK_CONVERTED}", "the same lock, now in another mode"),
+    (" ".join(P.LOCK_MODES.values()), f"its mode: {', '.join(P.LOCK_MODES)}"),
     ("+1 ~1 -1", "rows inserted, updated, deleted"),
     (f"{P.MET}2 {P.SLIP}1", "expectations met, slipped"),
 ]

@@ -12,7 +12,9 @@ VERDICT_SIGNS = {"met": MET, "slipped": SLIP, "broken": BROKEN, "skipped": SKIPP
 RAIL_NONE, RAIL_OPEN, RAIL_WAITING = "┊", "┃", "╏"
 NODE, NODE_NONE = "●", "○"
 COMMIT, ROLLBACK, KNOT, BACK, WAIT, WAKE = "◆", "◇", "■", "↺", "⧗", "▶"
-LOCK_TAKEN, LOCK_HELD, LOCK_WANTED, LOCK_FREED = "┬", "│", "║", "┴"
+LOCK_TAKEN, LOCK_CONVERTED, LOCK_HELD, LOCK_WANTED, LOCK_FREED = "┬", "┼", "│", "║", "┴"
+LOCK_MODES = {"S": "S", "U": "U", "X": "X", "IS": "s", "IX": "x", "SIX": "$"}
+"""The mode on a lock bar: small letters for intentions on a table, both at once for shared with the intention of X."""
 
 
 class Palette(NamedTuple):
