@@ -40,8 +40,9 @@ class Model:
         """A table as a session may see it now."""
         raise NotImplementedError
 
-    def view_to_change(self, session: Session, table: Table) -> View:
-        """A table in which a session looks for rows to change."""
+    def view_to_change(self, session: Session, table: Table, mode: str, wait: float | None, skip: bool) -> View:
+        """A table in which a session looks for rows to change or lock. `mode` is what readers lock them in meanwhile,
+        `wait` how many seconds they wait at most, `skip` says that what is locked is left out."""
         raise NotImplementedError
 
     def rely(self, session: Session, table: Table, index: Index, key: Any) -> None:
@@ -95,7 +96,8 @@ class Versions(Model):
             seen = session.patched(table)
         return Watched(seen, table, session.reads) if session.reads is not None else seen
 
-    view_to_change = view
+    def view_to_change(self, session: Session, table: Table, mode: str, wait: float | None, skip: bool) -> View:
+        return self.view(session, table)
 
     def rely(self, session: Session, table: Table, index: Index, key: Any) -> None:
         """SERIALIZABLE: a constraint reads what is committed now, the transaction what was when it began. Where the
@@ -243,33 +245,32 @@ class Locking(Model):
         session.reads = None
 
     def view(self, session: Session, table: Table) -> View:
-        return self._view(session, table, "S")
-
-    def view_to_change(self, session: Session, table: Table) -> View:
-        return self._view(session, table, "U")
-
-    def _view(self, session: Session, table: Table, mode: str) -> View:
-        level = session.isolation
-        if mode == "S" and level == "read uncommitted":
+        if session.isolation == "read uncommitted":
             return table
+        return self.view_to_change(session, table, "S", None, False)
+
+    def view_to_change(self, session: Session, table: Table, mode: str, wait: float | None, skip: bool) -> View:
         session.begin()
+        level = session.isolation
         keep = level != "read committed" and level != "read uncommitted"
         if level == "serializable":
-            session.lock((table, None), "S" if mode == "S" else "SIX")
+            session.lock((table, None), "S" if mode == "S" else "SIX", wait)
             return table
-        session.read_lock((table, None), "IS" if mode == "S" else "IX", keep)
-        return Locked(session, table, mode, keep)
+        session.read_lock((table, None), "IS" if mode == "S" else "IX", keep, wait)
+        return Locked(session, table, mode, keep, wait, skip)
 
 
 class Locked:
     """A table whose rows are locked as they are read. A row that somebody else has changed or removed and not yet
-    committed is waited for."""
+    committed is waited for, or skipped."""
 
-    def __init__(self, session: Session, table: Table, mode: str, keep: bool) -> None:
+    def __init__(self, session: Session, table: Table, mode: str, keep: bool, wait: float | None, skip: bool) -> None:
         self.session = session
         self.table = table
         self.mode = mode
         self.keep = keep
+        self.wait = wait
+        self.skip = skip
 
     def scan(self) -> Iterator[Row]:
         for row_id in list(self.table.rows):
@@ -285,7 +286,10 @@ class Locked:
             named = row if row is not None else self._removed(row_id)
             if named is None:
                 return None
-            session.read_lock(session.row_resource(self.table, named), self.mode, self.keep)
+            resource = session.row_resource(self.table, named)
+            if self.skip and not session.engine.locks.is_free(session, resource, self.mode):
+                return None
+            session.read_lock(resource, self.mode, self.keep, self.wait)
             if rows.get(row_id) is row:
                 return row
 

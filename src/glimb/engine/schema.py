@@ -237,6 +237,10 @@ class Definer:
             for table in (self.catalog.relations.get(name), value):
                 if isinstance(table, Table):
                     self.session.own(table)
+        if space == "triggers":
+            for trigger in (self.catalog.triggers.get(name), value):
+                if isinstance(trigger, Trigger) and trigger.view is None:
+                    self.session.lock_table(trigger.table, "X")
         self.catalog.change(self.session.log, space, name, value)
 
     # -- tables
@@ -464,9 +468,7 @@ class Definer:
 
     def _alter_table(self, node: tree.AlterTable) -> None:
         old = self.binder.base_table(node.table, node)
-        others = [s.name for s in old.writers if s is not self.session]
-        if others:
-            self.binder.fail("42893", f"{old.name} has uncommitted changes of {', '.join(others)}", node)
+        self.session.own(old)
         assert old.definition is not None
         for foreign in old.foreign:
             self._unrefer(foreign.target.referenced, foreign)

@@ -118,7 +118,7 @@ class Session:
         """Tables whose definition this transaction has changed."""
         self.version: int | None = None
         """How many commits the statement can see, where there is more than it can see."""
-        self.momentary: list[Resource] = []
+        self.momentary: dict[Resource, None] = {}
         """Locks that are held to the end of the statement only."""
         self.held: dict[Resource, str] = {}
         self.waiting: Wait | None = None
@@ -285,7 +285,7 @@ class Session:
         self.savepoints = []
         self.snapshot = FOREVER
         self.reads = None
-        self.momentary = []
+        self.momentary = {}
         for table in self.owned:
             table.owner = None
         self.owned = []
@@ -341,9 +341,9 @@ class Session:
         """The table as this session may see it now."""
         return self.engine.model.view(self, table)
 
-    def view_to_change(self, table: Table) -> Any:
-        """The table as it is looked through for rows to change."""
-        return self.engine.model.view_to_change(self, table)
+    def view_to_change(self, table: Table, mode: str = "U", wait: float | None = None, skip: bool = False) -> Any:
+        """The table as it is looked through for rows to change, or to lock."""
+        return self.engine.model.view_to_change(self, table, mode, wait, skip)
 
     def patched(self, table: Table) -> Table | Patched:
         """The table with what others have changed and not committed, or after the snapshot, left out."""
@@ -360,13 +360,18 @@ class Session:
             self.lock((table, None), "IS")
         finally:
             if not held:
-                self.momentary.append((table, None))
+                self.momentary[table, None] = None
 
     # -- locks
 
     def lock(self, resource: Resource, mode: str, wait: float | None = None) -> bool:
         """Hold a lock to the end of the transaction. True when it had to be waited for: `wait` seconds at most, or as
         long as the session's patience lasts."""
+        if resource in self.momentary:
+            del self.momentary[resource]
+        return self._take(resource, mode, wait)
+
+    def _take(self, resource: Resource, mode: str, wait: float | None) -> bool:
         if self.held.get(resource) == mode:
             return False
         if self.engine.locks.acquire(self, resource, mode):
@@ -376,18 +381,16 @@ class Session:
             fail("42704", f"the definition of {resource[0].name} has changed while this waited; run it again")
         return True
 
-    def read_lock(self, resource: Resource, mode: str, keep: bool) -> None:
+    def read_lock(self, resource: Resource, mode: str, keep: bool, wait: float | None = None) -> None:
         """A lock for reading: to the end of the transaction, or of the statement unless it was held before."""
-        if resource in self.held:
-            self.lock(resource, mode)
-            return
-        self.lock(resource, mode)
-        if not keep:
-            self.momentary.append(resource)
+        held = resource in self.held
+        self._take(resource, mode, wait)
+        if not held and not keep:
+            self.momentary[resource] = None
 
     def end_statement(self) -> None:
         """Give up the locks that were for the statement only, unless they have become more."""
-        given, self.momentary = self.momentary, []
+        given, self.momentary = self.momentary, {}
         if given:
             self.engine.release(self, [r for r in given if self.held.get(r) in ("S", "U", "IS", "IX")])
 
@@ -432,7 +435,7 @@ class Session:
     def intend(self, table: Table, mode: str) -> None:
         """The intention lock on a table above the locks on its rows."""
         resource = (table, None)
-        if resource not in self.held or self.held[resource] != "IX":
+        if self.momentary or self.held.get(resource) != "IX":
             self.lock(resource, mode)
 
     @staticmethod

@@ -3,7 +3,8 @@ passed through. Only ORDER BY, DISTINCT, grouping, set operations and the inner 
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from types import MappingProxyType
 from typing import Any
 
 from glimb.engine import functions as F
@@ -54,8 +55,8 @@ class QueryWriter(ExpressionWriter):
     """Writes one query into one function."""
 
     volatile = again = False
-    changing: frozenset[int] = frozenset()
-    """Row sources whose rows are to be changed or locked."""
+    changing: Mapping[int, tuple[Any, ...]] = MappingProxyType({})
+    """Row sources whose rows are to be changed or locked: mode, how long to wait, whether to skip."""
 
     # -- forms
 
@@ -216,8 +217,7 @@ class QueryWriter(ExpressionWriter):
         widened = replace(query, body=replace(select, items=select.items + carried), lock=())
         first = len(select.items)
         mode, skip, wait = query.lock_mode
-        if mode == "X":
-            self.changing = frozenset(query.lock)
+        self.changing = dict.fromkeys(query.lock, ("U" if mode == "X" else "S", wait, skip))
         function.line("s.begin()")
         with function.indented("while True:"):
             function.hoist_here()
@@ -431,9 +431,7 @@ class QueryWriter(ExpressionWriter):
 
     def _look_up(self, relation: R.Scan, number: int, what: str = "lookup") -> str:
         name = self.function.temp("find")
-        self.function.hoist(
-            f"{name} = s.{self._view(relation)}({self.unit.constant(relation.table, 'T')}).{what}({number})"
-        )
+        self.function.hoist(f"{name} = {self._view(relation)}.{what}({number})")
         return name
 
     def _prepare_range(self, step: Step) -> Callable[[Callable[[], None]], None]:
@@ -452,8 +450,12 @@ class QueryWriter(ExpressionWriter):
         return write
 
     def _view(self, relation: R.Scan) -> str:
-        """How a table is looked at: to read it, or to find the rows that are to be changed."""
-        return "view_to_change" if relation.source in self.changing else "view"
+        """How a table is looked at: to read it, or to find the rows that are to be changed or locked."""
+        table = self.unit.constant(relation.table, "T")
+        asked = self.changing.get(relation.source)
+        if asked is None:
+            return f"s.view({table})"
+        return f"s.view_to_change({table}{''.join(f', {a!r}' for a in asked)})"
 
     def _key(self, keys: tuple[R.Expr, ...]) -> Callable[[], str]:
         """Text of a key: one value, or a tuple."""
@@ -471,7 +473,7 @@ class QueryWriter(ExpressionWriter):
         """Text of an iterable over the rows of a relation; what must be computed first is written here."""
         if isinstance(relation, R.Scan):
             table = self.function.temp("t")
-            self.function.hoist(f"{table} = s.{self._view(relation)}({self.unit.constant(relation.table, 'T')})")
+            self.function.hoist(f"{table} = {self._view(relation)}")
             return f"list({table}.scan())" if self.volatile else f"{table}.scan()"
         if isinstance(relation, R.Derived):
             return self.rows(relation.query)

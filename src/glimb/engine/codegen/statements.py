@@ -830,7 +830,7 @@ def _find_rows(function: Function, writer: QueryWriter, table: Any, source: int,
         function.hoist_here()
         function.line("found = []")
         scan = R.Scan(table, source)
-        writer.changing = frozenset((source,))
+        writer.changing = {source: ()}
         writer.loops(scan, where, lambda: function.line(f"found.append(r{source})"))
         function.line(f"if s.lock_rows({writer.unit.constant(table, 'T')}, found): break")
 
@@ -904,7 +904,7 @@ def write_merge(unit: Unit, node: R.MergeStmt) -> tuple[str, list[R.Expr]]:
     with function.indented("while True:"):
         function.hoist_here()
         line("updates, deletes, inserts = [], [], []")
-        writer.changing = frozenset((node.target,))
+        writer.changing = {node.target: ()}
         writer.loops(node.relation, None, decide)
         line("touched = [old for old, _ in updates] + deletes")
         line(f"if s.lock_rows({unit.constant(node.table, 'T')}, touched): break")

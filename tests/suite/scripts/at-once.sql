@@ -1,0 +1,172 @@
+-- Waits, deadlocks and definitions, the same under both concurrency models.
+--# setup
+CREATE TABLE bunk (id INTEGER PRIMARY KEY, state VARCHAR(8), guest INTEGER);
+CREATE TABLE stay (id INTEGER PRIMARY KEY, bunk INTEGER NOT NULL REFERENCES bunk, night DATE, UNIQUE (bunk, night));
+INSERT INTO bunk VALUES (1,'free',NULL),(2,'free',NULL),(3,'free',NULL);
+CREATE FUNCTION take(b INTEGER) RETURNS INTEGER MODIFIES SQL DATA BEGIN UPDATE bunk SET state='held' WHERE id = b; RETURN b; END;
+CREATE PROCEDURE take_all(OUT n INTEGER) MODIFIES SQL DATA BEGIN SET n = 0; FOR r AS SELECT id FROM bunk ORDER BY id DO SET n = n + take(r.id); END FOR; END;
+COMMIT;
+
+--# case wait in the middle of a loop in a function
+--# twin model = versions | locking
+--# session a
+UPDATE bunk SET guest = 5 WHERE id = 2;
+--# session b
+CALL take_all(?);
+--> waits for a on bunk (2)
+--# session a
+ROLLBACK;
+--> wakes b
+--# session b
+--> value n = 6
+--> change bunk (1) state 'free' -> 'held'
+--> change bunk (2) state 'free' -> 'held'
+--> change bunk (3) state 'free' -> 'held'
+ROLLBACK;
+--> no locks
+
+--# case same unique key twice, first rolls back
+--# twin model = versions | locking
+--# session a
+INSERT INTO stay VALUES (1, 1, DATE '2031-07-01');
+--# session b
+INSERT INTO stay VALUES (2, 1, DATE '2031-07-01');
+--> waits for a on stay
+--# session a
+ROLLBACK;
+--> wakes b
+--# session b
+--> change stay +1
+COMMIT;
+--> committed
+
+--# case same unique key twice, first commits
+--# twin model = versions | locking
+--# session a
+INSERT INTO stay VALUES (1, 1, DATE '2031-07-01');
+--# session b
+INSERT INTO stay VALUES (2, 1, DATE '2031-07-01');
+--# session a
+COMMIT;
+--# session b
+--> fails 23505
+COMMIT;
+
+--# case three in a circle
+--# twin model = versions | locking
+--# session a
+UPDATE bunk SET guest = 1 WHERE id = 1;
+--# session b
+UPDATE bunk SET guest = 2 WHERE id = 2;
+--# session c
+UPDATE bunk SET guest = 3 WHERE id = 3;
+--# session a
+UPDATE bunk SET guest = 1 WHERE id = 2;
+--> waits for b on bunk (2)
+--# session b
+UPDATE bunk SET guest = 2 WHERE id = 3;
+--> waits for c on bunk (3)
+--# session c
+UPDATE bunk SET guest = 3 WHERE id = 1;
+--> deadlock
+--> rolled back
+--> wakes b
+--# session b
+--> count 1
+COMMIT;
+--> wakes a
+--# session a
+--> count 1
+COMMIT;
+
+--# case skip and nowait
+--# twin model = versions | locking
+--# session a
+SELECT id FROM bunk WHERE id = 1 FOR UPDATE;
+--# session b
+SELECT id FROM bunk ORDER BY id FOR UPDATE SKIP LOCKED;
+--> rows
+-->   id
+-->   2
+-->   3
+SELECT id FROM bunk WHERE id = 1 FOR UPDATE NOWAIT;
+--> fails 5L001
+SELECT id FROM bunk WHERE id = 1 FOR UPDATE WAIT 3;
+--# wait 4s
+--# session b
+--> fails 5L002
+ROLLBACK;
+--# session a
+ROLLBACK;
+
+--# case conversion deadlock
+--# twin model = versions | locking
+--# session a
+SELECT guest FROM bunk WHERE id = 1 FOR SHARE;
+--# session b
+SELECT guest FROM bunk WHERE id = 1 FOR SHARE;
+--# session a
+UPDATE bunk SET guest = 1 WHERE id = 1;
+--> waits for b on bunk (1)
+--# session b
+UPDATE bunk SET guest = 2 WHERE id = 1;
+--> deadlock
+--# session a
+--> count 1
+COMMIT;
+
+--# case parent deleted while a child comes
+--# twin model = versions | locking
+--# session a
+INSERT INTO stay VALUES (1, 1, DATE '2031-07-01');
+--# session b
+DELETE FROM bunk WHERE id = 1;
+--> waits for a on bunk (1)
+--# session a
+COMMIT;
+--# session b
+--> fails 23503
+ROLLBACK;
+
+--# case ddl against a reader
+--# twin model = versions | locking
+--# session a
+SELECT COUNT(*) FROM bunk;
+INSERT INTO stay VALUES (1, 1, DATE '2031-07-01');
+--# session b
+ALTER TABLE stay ADD COLUMN paid BOOLEAN;
+--> waits for a on stay
+--# session a
+COMMIT;
+--# session b
+COMMIT;
+SELECT * FROM stay;
+--> rows
+-->   id | bunk | night | paid
+-->   1 | 1 | DATE '2031-07-01' | NULL
+
+--# case autocommit session
+--# twin model = versions | locking
+--# session a autocommit on
+UPDATE bunk SET guest = 1 WHERE id = 1;
+--> committed
+--> no locks
+--# session b
+SELECT guest FROM bunk WHERE id = 1;
+--> value 1
+
+--# case left open
+UPDATE bunk SET guest = 1 WHERE id = 1;
+
+--# case repeatable read first updater
+--# session a isolation repeatable read
+SELECT guest FROM bunk WHERE id = 1;
+--# session b
+UPDATE bunk SET guest = 9 WHERE id = 1;
+COMMIT;
+--# session a
+SELECT guest FROM bunk WHERE id = 1;
+--> value NULL
+UPDATE bunk SET guest = 1 WHERE id = 1;
+--> fails 40001
+--> rolled back
