@@ -7,6 +7,7 @@ forms: bare, and recorded.
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import ExitStack
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine import resolved as R
@@ -19,6 +20,7 @@ from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.codegen.plans import Plan
 from glimb.engine.codegen.queries import is_volatile
 from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, may_go_deeper, write_change
+from glimb.engine.commands import command_of
 from glimb.engine.outcome import NOTHING, ResultColumn
 from glimb.engine.recorder import MOST_EVENTS, FrameInfo
 from glimb.engine.runtime import RUNTIME_NAMES, problem_condition
@@ -75,13 +77,16 @@ OUR_TABLE = Source("", "constraints")
 
 
 class Compiled:
-    """A statement ready to run: `run(session, depth, *parameters)` gives a Result. `level` is what it does with SQL
-    data (a position in ACCESS), `parameters` the number of its dynamic parameters."""
+    """A statement ready to run: `run(session, depth, *parameters)` gives a Result. `command` is what the standard calls
+    it, `level` what it does with SQL data (a position in ACCESS), `parameters` the number of its dynamic parameters."""
 
-    __slots__ = ("code", "kind", "level", "parameters", "run")
+    __slots__ = ("code", "command", "kind", "level", "parameters", "run")
 
-    def __init__(self, kind: str, run: Callable[..., Any], code: GeneratedCode, level: int, parameters: int) -> None:
+    def __init__(
+        self, kind: str, command: str, run: Callable[..., Any], code: GeneratedCode, level: int, parameters: int
+    ) -> None:
         self.kind = kind
+        self.command = command
         self.run = run
         self.code = code
         self.level = level
@@ -157,7 +162,7 @@ class Compiler:
             writer.statement(bound)
             function.line(f"return {unit.constant(NOTHING, 'NOTHING')}")
         namespace, code = unit.compile()
-        return Compiled(kind, namespace[function.name], code, level, count)
+        return Compiled(kind, command_of(bound), namespace[function.name], code, level, count)
 
     def _write_plan(self, writer: StatementWriter, bound: R.ExplainStmt) -> None:
         """EXPLAIN: run the statement with counters at every step, take back what it changed, and give the steps."""
@@ -292,20 +297,14 @@ class Compiler:
             tests = " or ".join(f"{local} is None" for local in locals_)
             function.line(f"if {tests or 'False'}: return None")
         dynamic = any(isinstance(n, R.ExecuteStmt | R.OpenStmt) for n in walk(facts.body))
-        limited = routine.access if dynamic else ""
-        if limited:
-            function.line(f"access, s.access = s.access, {ACCESS.index(limited)}")
-            function.line("try:")
-            function.depth += 1
-        if routine.kind == "function" and facts.writes:
-            with writer.atomic():
-                writer.statement(facts.body)
-        else:
+        with ExitStack() as around:
+            if dynamic and routine.access:
+                around.enter_context(writer.limited_access(ACCESS.index(routine.access)))
+            if routine.kind == "function" and facts.writes:
+                around.enter_context(writer.atomic())
+            elif routine.definition.new_level:
+                around.enter_context(writer.savepoint_level())
             writer.statement(facts.body)
-        if limited:
-            function.depth -= 1
-            function.line("finally:")
-            function.line("    s.access = access")
         if recording:
             function.line("E(END)")
         if routine.kind == "procedure":
@@ -428,7 +427,7 @@ class Compiler:
         function = unit.function("generate_", ["s", "d", "r"], OUR_TABLE_SPAN)
         writer = ExpressionWriter(function, True)
         binder = RoutineBinder(self.catalog, OUR_TABLE)
-        binder.scope, source = binder.row_scope(table, table.short)
+        binder.scope, source = binder.row_scope(table, table.short, unchecked=True)
         writer.columns[source] = "r"
         texts = [f"r[{n}]" for n in range(len(table.columns) + 1)]
         for number, column in enumerate(table.columns):

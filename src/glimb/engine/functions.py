@@ -206,6 +206,8 @@ AGGREGATES = (
 )
 
 
+HYPOTHETICAL = frozenset(("rank", "dense_rank", "percent_rank", "cume_dist"))
+"""Window functions that are set functions too, with WITHIN GROUP."""
 RANKS = frozenset(("row_number", "rank", "dense_rank", "percent_rank", "cume_dist"))
 PICKS = frozenset(("lag", "lead", "first_value", "last_value", "nth_value"))
 WINDOW_FUNCTIONS = RANKS | PICKS | {"ntile"}

@@ -141,16 +141,23 @@ def _depends(relation: R.Relation, own: set[int]) -> bool:
 
 
 def _next(parts: list[Part], pending: list[tuple[R.Expr, set[int]]], bound: set[int]) -> Part:
-    """The part to bind next: one with a unique index look-up, then any index, then a hash join, then as written."""
+    """The part to bind next: one with a unique index look-up, then any index, then a hash join, then a range, then a
+    common table (few rows, in a recursion) from which an index leads on, then as written."""
     conditions = [c for c, _ in pending]
+    own = bound | {s for p in parts for s in sources_of(p[1])}
 
     def rank(part: Part) -> int:
-        own = bound | {s for p in parts for s in sources_of(p[1])}
         access = _access(part[1], conditions, bound, own)
         if access.kind == "index":
             table = part[1].table  # type: ignore[attr-defined]
             return 0 if table.indexes[access.number].unique else 1
-        return {"hash": 2, "range": 3}.get(access.kind, 4)
+        return {"hash": 2, "range": 3}.get(access.kind, 4 if leads_on(part) else 5)
+
+    def leads_on(part: Part) -> bool:
+        reached = bound | sources_of(part[1])
+        others = (p[1] for p in parts if p is not part)
+        common = isinstance(part[1], R.CommonRows)
+        return common and any(_access(o, conditions, reached, own).kind == "index" for o in others)
 
     return min(parts, key=rank)
 

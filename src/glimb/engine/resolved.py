@@ -9,6 +9,7 @@ from __future__ import annotations
 from typing import Any
 
 from glimb.engine.catalog import Routine, Sequence, SystemView, Table
+from glimb.engine.trails import Trail
 from glimb.engine.types import Type
 from glimb.lang.node import Node as Node
 
@@ -384,11 +385,27 @@ class Rows(Body):
 
 
 class Common(Node):
-    """A common table: `recursive` when it refers to itself (then the query is a union of start and step)."""
+    """A common table."""
 
     number: int
     query: Query
-    recursive: bool
+
+
+class Recursive(Node):
+    """A common table of a recursion: it begins with the rows of `start`, and takes in those of the steps over the rows
+    of the round before, all of them or only those that are new."""
+
+    number: int
+    start: Query | None
+    steps: tuple[Query, ...]
+    all: bool
+    trail: Trail | None
+
+
+class Recursion(Node):
+    """Common tables that refer to themselves or to one another."""
+
+    tables: tuple[Recursive, ...]
 
 
 class Query(Node):
@@ -396,7 +413,7 @@ class Query(Node):
 
     body: Body
     columns: tuple[Output, ...]
-    common: tuple[Common, ...]
+    common: tuple[Common | Recursion, ...]
     order: tuple[tuple[int, bool, bool], ...]
     extra: int
     offset: Expr | None
@@ -647,6 +664,8 @@ class DiagnosticsStmt(Stmt):
     condition: Expr | None
     stacked: bool
     all: Receive | None = None
+    part: str = ""
+    """Of ALL: empty for both, or `statement` or `condition`."""
 
 
 class PrepareStmt(Stmt):

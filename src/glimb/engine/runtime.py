@@ -6,9 +6,11 @@ from typing import TYPE_CHECKING, Any, NamedTuple, NoReturn
 
 from glimb.engine.binder.base import ACCESS
 from glimb.engine.catalog import DEFAULT_SCHEMA
+from glimb.engine.commands import CODES
 from glimb.engine.conditions import Condition, can_be_handled, fail, from_python, is_exception
 from glimb.engine.indexes import Row
 from glimb.engine.outcome import Result, ResultColumn
+from glimb.engine.trails import finished, first_rows, next_rows, to_follow
 from glimb.engine.types import Type, assignable
 from glimb.engine.values import convert
 from glimb.engine.writer import Writer
@@ -124,30 +126,51 @@ def diagnostics(session: Session, condition: Condition | None, item: str) -> Any
         return 1 if condition is not None else 0
     if item in ("transactions_committed", "transactions_rolled_back"):
         return session.committed if item.endswith("committed") else session.rolled_back
-    if item in ("command_function", "dynamic_function", "command_function_code"):
-        return 0 if item.endswith("code") else ""
+    absent = 0 if item == "parameter_ordinal_position" else ""
     if condition is None:
-        return {"condition_number": 1, "message_length": 0, "returned_sqlstate": "00000"}.get(item, "")
+        known = {"condition_number": 1, "message_length": 0, "message_octet_length": 0, "returned_sqlstate": "00000"}
+        return known.get(item, absent)
     if item == "returned_sqlstate":
         return condition.sqlstate
     if item == "message_text":
         return condition.message
     if item == "message_length":
         return len(condition.message)
+    if item == "message_octet_length":
+        return len(condition.message.encode())
     if item == "condition_number":
         return 1
     if item in ("class_origin", "subclass_origin"):
-        return condition.items.get(item, "ISO 9075")
-    return condition.items.get(item, "")
+        return condition.items.get(item) or _origin(condition.sqlstate, item)
+    return condition.items.get(item, absent)
 
 
-def all_diagnostics(session: Session, condition: Condition | None) -> str:
-    """GET DIAGNOSTICS target = ALL: items with their values."""
-    names = ["number", "more", "row_count", "transaction_active"]
-    if condition is not None:
-        names += ["returned_sqlstate", "message_text", *condition.items]
-    shown = [f"{n.upper()}={diagnostics(session, condition, n)}" for n in dict.fromkeys(names) if n != "details"]
-    return "; ".join(shown)
+def _origin(sqlstate: str, item: str) -> str:
+    """Who has defined a class or a subclass (clause 24.1): the standard has those that begin with 0 to 4, A to H."""
+    standard = "01234ABCDEFGH"
+    by_standard = sqlstate[0] in standard and (item == "class_origin" or sqlstate[2] in standard)
+    return "ISO 9075" if by_standard else "Glimb"
+
+
+def command_item(session: Session, command: str, item: str) -> str | int:
+    """COMMAND_FUNCTION, DYNAMIC_FUNCTION and their codes: of the statement before, and of what it has executed."""
+    if item.startswith("dynamic"):
+        command = session.dynamic_command if command.startswith("EXECUTE") else ""
+    return CODES.get(command, 0) if item.endswith("code") else command
+
+
+def all_diagnostics(session: Session, condition: Condition | None, command: str, part: str) -> str:
+    """GET DIAGNOSTICS target = ALL (clause 23.1): items with their values, of the statement, the condition or both."""
+    shown = {}
+    if part != "condition":
+        names = ("number", "more", "row_count", "transaction_active")
+        shown = {n: diagnostics(session, condition, n) for n in names}
+        shown |= {n: command_item(session, command, n) for n in ("command_function", "dynamic_function")}
+    if part != "statement" and condition is not None:
+        names = ("returned_sqlstate", "class_origin", "subclass_origin", "message_text")
+        shown |= {n: diagnostics(session, condition, n) for n in names}
+        shown |= {n: v for n, v in condition.items.items() if n != "details"}
+    return "; ".join(f"{name.upper()}={value}" for name, value in shown.items())
 
 
 def condition_number(value: int | None) -> None:
@@ -260,6 +283,7 @@ def execute_dynamic(
     if compiled.level > session.access:
         state = "2F002" if compiled.level == 3 else "2F004"
         fail(state, f"the routine says {ACCESS[session.access].upper()}")
+    session.dynamic_command = compiled.command
     trace, session.trace = session.trace, []
     try:
         result = Result(*compiled.run(session, depth + 1, *values))
@@ -397,10 +421,15 @@ def set_constraints(session: Session, value: tuple[tuple[str, ...], bool]) -> No
 # ---- blocks and transactions ----------------------------------------------------------------------------------------
 
 
-def enter_atomic(session: Session) -> int:
-    """Start of an atomic context; gives the place in the log to go back to."""
+def enter_atomic(session: Session) -> tuple[int, int]:
+    """Start of an atomic context; gives the place in the log to go back to, and the savepoint level around."""
     session.atomic += 1
-    return len(session.log)
+    return len(session.log), session.open_level()
+
+
+def leave_atomic(session: Session, around: int) -> None:
+    session.atomic -= 1
+    session.close_level(around)
 
 
 def case_not_found() -> None:
@@ -504,6 +533,10 @@ RUNTIME_NAMES: dict[str, Any] = {
             one_row,
             call_result,
             taken,
+            first_rows,
+            next_rows,
+            to_follow,
+            finished,
             deallocate,
             changed_rows,
             run_instead,
@@ -513,6 +546,7 @@ RUNTIME_NAMES: dict[str, Any] = {
             set_isolation,
             set_constraints,
             all_diagnostics,
+            command_item,
             caught,
             find_handler,
             escaped,
@@ -523,6 +557,7 @@ RUNTIME_NAMES: dict[str, Any] = {
             diagnostics,
             condition_number,
             enter_atomic,
+            leave_atomic,
             case_not_found,
             no_return,
             note,

@@ -649,14 +649,13 @@ class Definer:
     def _alter_routine(self, node: tree.AlterRoutine) -> None:
         """ALTER FUNCTION, PROCEDURE, ROUTINE (clause 11.61): other characteristics."""
         old = self._routine_named(node.kind, node.name, node.types, False, node)
-        changes: dict[str, object] = {"replace": True}
-        if node.deterministic is not None:
-            changes["deterministic"] = node.deterministic
-        if node.access:
-            changes["access"] = node.access
-        if node.result_sets is not None:
-            changes["result_sets"] = node.result_sets
-        definition = replace(old.definition, **changes)
+        said = {
+            "deterministic": node.deterministic,
+            "access": node.access or None,
+            "result_sets": node.result_sets,
+            "null_call": node.null_call,
+        }
+        definition = replace(old.definition, replace=True, **{k: v for k, v in said.items() if v is not None})
         new = Routine(definition, old.source, old.parameters, old.returns, old.table)
         new.schema, new.key = old.schema, old.key
         group = tuple(new if r is old else r for r in self.catalog.routines[old.key])

@@ -109,6 +109,9 @@ class Session:
         self.log: list[Entry] = []
         self.written: set[Table] = set()
         self.savepoints: list[tuple[str, int]] = []
+        """Names and places in the log, oldest first."""
+        self.level = 0
+        """Where the current savepoint level begins in them: those before it are out of reach."""
         self.snapshot = FOREVER
         self.reads: dict[Any, Any] | None = None
         """What a SERIALIZABLE transaction has read, by table: True, or keys by index; None: it need not be known."""
@@ -124,6 +127,8 @@ class Session:
         self.waiting: Wait | None = None
         self.row_count = 0
         self.last_condition: Condition | None = None
+        self.dynamic_command = ""
+        """What the latest dynamic statement was."""
         self.notes: list[str] = []
         self.told: list[str] = []
         """All notes of the session, the first thousand."""
@@ -283,6 +288,7 @@ class Session:
         self.log = []
         self._mark = 0
         self.savepoints = []
+        self.level = 0
         self.snapshot = FOREVER
         self.reads = None
         self.momentary = {}
@@ -308,17 +314,38 @@ class Session:
         if not log:
             self.engine.unmark(self)
 
+    def open_level(self) -> int:
+        """Begin a savepoint level, as an atomic context and NEW SAVEPOINT LEVEL do; gives the one around it."""
+        around, self.level = self.level, len(self.savepoints)
+        return around
+
+    def close_level(self, around: int) -> None:
+        """End a savepoint level, and its savepoints with it."""
+        del self.savepoints[self.level :]
+        self.level = min(around, len(self.savepoints))
+
     def savepoint(self, name: str) -> None:
+        """SAVEPOINT (clause 17.5): one of the same name in the same level is destroyed."""
         self.begin()
+        place = self._place_of(name)
+        if place is not None:
+            del self.savepoints[place]
         self.savepoints.append((name, len(self.log)))
         self.events.append(f"savepoint {name}")
 
+    def _place_of(self, name: str) -> int | None:
+        reach = range(self.level, len(self.savepoints))
+        return next((n for n in reach if self.savepoints[n][0] == name), None)
+
     def _find_savepoint(self, name: str) -> int:
-        for number in range(len(self.savepoints) - 1, -1, -1):
-            if self.savepoints[number][0] == name:
-                return number
-        known = ", ".join(n for n, _ in self.savepoints)
-        fail("3B001", f"there is no savepoint {name}" + (f"; there are: {known}" if known else " in this transaction"))
+        place = self._place_of(name)
+        if place is not None:
+            return place
+        known = ", ".join(n for n, _ in self.savepoints[self.level :])
+        hint = f"; there are: {known}" if known else " in this transaction"
+        if any(n == name for n, _ in self.savepoints):
+            hint = " in this savepoint level: an atomic block, a function or NEW SAVEPOINT LEVEL begins one"
+        fail("3B001", f"there is no savepoint {name}{hint}")
 
     def rollback_to(self, name: str) -> None:
         number = self._find_savepoint(name)

@@ -35,6 +35,7 @@ _ATOMS = (
     tree.Cast,
     tree.Subquery,
     tree.CaseExpression,
+    tree.CaseOperand,
     tree.Element,
     tree.ArrayValue,
     tree.ArrayQuery,
@@ -288,6 +289,22 @@ def _wait(seconds: float | None) -> str:
     return f" WAIT {seconds:f}".rstrip("0") + "0" if seconds else " NOWAIT"
 
 
+def _common_table(n: tree.CommonTable) -> str:
+    columns = name_list(n.columns) if n.columns else ""
+    traced = [write(t) for t in (n.search, n.cycle) if t is not None]
+    return _words(name(n.name), columns, f"AS ({write(n.query)})", *traced)
+
+
+def _search(n: tree.Search) -> str:
+    order = "DEPTH" if n.depth_first else "BREADTH"
+    return f"SEARCH {order} FIRST BY {', '.join(map(name, n.columns))} SET {name(n.name)}"
+
+
+def _cycle(n: tree.Cycle) -> str:
+    marks = _words(_optional("TO", n.mark), _optional("DEFAULT", n.otherwise))
+    return _words(f"CYCLE {', '.join(map(name, n.columns))} SET {name(n.name)}", marks, f"USING {name(n.path)}")
+
+
 def _query(n: tree.Query, into: str = "") -> str:
     with_ = f"WITH {'RECURSIVE ' if n.recursive else ''}{listed(n.common)}" if n.common else ""
     fetch = ""
@@ -513,6 +530,7 @@ def _create_routine(n: tree.CreateRoutine) -> str:
         f"SPECIFIC {name(n.specific)}" if n.specific else "",
         f"DYNAMIC RESULT SETS {n.result_sets}" if n.result_sets else "",
         "" if n.null_call else "RETURNS NULL ON NULL INPUT",
+        "NEW SAVEPOINT LEVEL" if n.new_level else "",
         write(n.body),
     )
 
@@ -526,7 +544,8 @@ def _alter_routine(n: tree.AlterRoutine) -> str:
     types = f"({listed(n.types)})" if n.types is not None else ""
     deterministic = {None: "", True: "DETERMINISTIC", False: "NOT DETERMINISTIC"}[n.deterministic]
     sets = f"DYNAMIC RESULT SETS {n.result_sets}" if n.result_sets is not None else ""
-    return _words("ALTER", n.kind.upper(), names(n.name) + types, deterministic, n.access.upper(), sets)
+    nulls = {None: "", True: "CALLED ON NULL INPUT", False: "RETURNS NULL ON NULL INPUT"}[n.null_call]
+    return _words("ALTER", n.kind.upper(), names(n.name) + types, deterministic, n.access.upper(), sets, nulls)
 
 
 # ---- control statements ---------------------------------------------------------------------------------------------
@@ -623,7 +642,7 @@ def _signal(n: tree.Signal) -> str:
 def _diagnostics(n: tree.GetDiagnostics) -> str:
     start = f"GET {'STACKED ' if n.stacked else ''}DIAGNOSTICS"
     if n.all is not None:
-        return f"{start} {write(n.all)} = ALL"
+        return _words(f"{start} {write(n.all)} = ALL", n.part.upper(), operand(n.condition) if n.condition else "")
     items = ", ".join(f"{write(t)} = {item.upper()}" for t, item in n.items)
     return _words(start, f"CONDITION {operand(n.condition)}" if n.condition is not None else "", items)
 
@@ -699,6 +718,8 @@ _WRITERS: dict[str, Any] = {
     "ArrayQuery": lambda n: f"ARRAY({write(n.query)})",
     "Element": lambda n: f"{operand(n.array)}[{write(n.position)}]",
     "Field": lambda n: f"({write(n.operand)}).{name(n.name)}",
+    "CaseOperand": lambda n: "",
+    "OperandTest": lambda n: write(n.test).lstrip(),
     "When": lambda n: f"WHEN {listed(n.conditions)} THEN {write(n.result)}",
     "CaseExpression": _case,
     "Cast": lambda n: f"CAST({write(n.operand)} AS {write(n.type)})",
@@ -720,7 +741,9 @@ _WRITERS: dict[str, Any] = {
     "SetOperation": _set_operation,
     "Values": _values,
     "Nested": lambda n: f"({write(n.query)})",
-    "CommonTable": lambda n: f"{name(n.name)} {name_list(n.columns) if n.columns else ''} AS ({write(n.query)})",
+    "CommonTable": _common_table,
+    "Search": _search,
+    "Cycle": _cycle,
     "RowLock": _row_lock,
     "Query": _query,
     "QueryStatement": lambda n: write(n.query),

@@ -226,8 +226,18 @@ class Field(Expression):
     name: str
 
 
+class CaseOperand(Expression):
+    """The operand of the simple CASE around, at the left of `WHEN > 3`."""
+
+
+class OperandTest(Expression):
+    """A predicate written without its left side: `> 3`, `IS NULL`, `NOT LIKE 'a%'` (F262, P004)."""
+
+    test: Expression
+
+
 class When(Node):
-    """One arm of a CASE expression; with an operand the condition may be several values."""
+    """One arm of a CASE expression; with an operand the condition may be several values or tests of it."""
 
     conditions: tuple[Expression, ...]
     result: Expression
@@ -416,10 +426,30 @@ class Nested(QueryBody):
     query: Query
 
 
+class Search(Node):
+    """SEARCH DEPTH|BREADTH FIRST BY columns SET name: numbers the rows of a recursion in that order."""
+
+    depth_first: bool
+    columns: Parts
+    name: str
+
+
+class Cycle(Node):
+    """CYCLE columns SET name TO mark DEFAULT otherwise USING path; without marks they are TRUE and FALSE."""
+
+    columns: Parts
+    name: str
+    mark: Expression | None
+    otherwise: Expression | None
+    path: str
+
+
 class CommonTable(Node):
     name: str
     columns: Parts
     query: Query
+    search: Search | None = None
+    cycle: Cycle | None = None
 
 
 class RowLock(Node):
@@ -698,6 +728,7 @@ class AlterRoutine(Statement):
     deterministic: bool | None
     access: str
     result_sets: int | None
+    null_call: bool | None = None
 
 
 class CreateTrigger(Statement):
@@ -750,6 +781,8 @@ class CreateRoutine(Statement):
     result_sets: int = 0
     null_call: bool = True
     """False: RETURNS NULL ON NULL INPUT."""
+    new_level: bool = False
+    """NEW SAVEPOINT LEVEL: the savepoints of its caller are out of its reach, and its own end with it."""
 
 
 # ---- control statements (ISO/IEC 9075-4) ----------------------------------------------------------------------------
@@ -900,6 +933,8 @@ class GetDiagnostics(Statement):
     stacked: bool = False
     all: Reference | None = None
     """GET DIAGNOSTICS target = ALL."""
+    part: str = ""
+    """Of ALL: empty for both, or `statement` or `condition`."""
 
 
 # ---- dynamic SQL (ISO/IEC 9075-2 clause 20) --------------------------------------------------------------------------

@@ -10,3 +10,16 @@ SELECT CASE WHEN a IS NULL AND b IS NULL THEN 'both' WHEN a IS NULL THEN 'a' END
 -->   'both'
 SELECT CASE 1 WHEN DATE '2031-01-01' THEN 1 END;
 --> fails 42804
+
+--# case tests of the operand
+SELECT a, CASE a WHEN IS NULL THEN 'none' WHEN > 2 THEN 'big' WHEN BETWEEN 1 AND (SELECT 1) THEN 'one' ELSE 'two' END FROM pair WHERE b IS NOT NULL ORDER BY a NULLS FIRST;
+--> rows include
+-->   NULL | 'none'
+-->   1 | 'one'
+-->   2 | 'two'
+-->   3 | 'big'
+SELECT CASE 'hut' WHEN NOT LIKE 'h%' THEN 1 WHEN IN ('bunk', 'hut') THEN 2 END, CASE 5 WHEN <> ALL (VALUES 4, 5) THEN 'x' END, CASE NULL WHEN > 1 THEN 1 ELSE 0 END;
+--> rows
+-->   2 | NULL | 0
+SELECT CASE 1 WHEN > 'x' THEN 1 END;
+--> fails 42804

@@ -7,3 +7,8 @@ SELECT COUNT(*) FROM (VALUES (NULL)) AS l (n) JOIN (VALUES (1)) AS r (n) USING (
 --> value 0
 SELECT j.t FROM (VALUES (2, 'y')) AS l (n, t) JOIN (VALUES (2)) AS r (n) USING (n) AS j;
 --> fails 42703
+
+--# case the columns of an alias for common columns
+SELECT j.* FROM pair JOIN (VALUES (1, 'x')) AS v (a, y) USING (a) AS j;
+--> rows
+-->   1

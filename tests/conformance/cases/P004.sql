@@ -8,3 +8,14 @@ SELECT f(2, 1), f(1, 2), f(NULL, 3);
 -->   'a' | 'b' | 'other'
 CREATE FUNCTION g(a INTEGER) RETURNS INTEGER CASE a WHEN 'x' THEN RETURN 1; END CASE;
 --> fails 42804
+
+--# case tests of the operand in the CASE statement
+CREATE FUNCTION size_of(n INTEGER) RETURNS VARCHAR(10) BEGIN
+  CASE n * 2 WHEN < 0, > 100 THEN RETURN 'far'; WHEN IS NULL THEN RETURN 'none'; WHEN NOT BETWEEN 10 AND 20 THEN RETURN 'small'; WHEN 14 THEN RETURN 'seven'; END CASE;
+  RETURN 'never';
+END;
+SELECT size_of(-1), size_of(51), size_of(NULL), size_of(1), size_of(7);
+--> rows
+-->   'far' | 'far' | 'none' | 'small' | 'seven'
+SELECT size_of(8);
+--> fails 20000

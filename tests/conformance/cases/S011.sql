@@ -21,3 +21,12 @@ SELECT CAST(taller(CAST(1 AS metres), CAST(2 AS metres)) AS INTEGER);
 --> value 2
 DROP TYPE metres;
 --> fails 42893
+
+--# case the cast that comes with the type
+CREATE TYPE steps AS INTEGER FINAL;
+CREATE TABLE walk (n steps);
+INSERT INTO walk VALUES (steps(12)), (CAST(13 AS steps));
+SELECT CAST(n AS INTEGER) FROM walk WHERE n = steps(13);
+--> value 13
+SELECT steps(DATE '2031-01-01');
+--> fails 42804

@@ -13,3 +13,13 @@ UPDATE t SET total = 5;
 --> fails 428C9
 CREATE TABLE u (a INTEGER, b INTEGER GENERATED ALWAYS AS (c));
 --> fails 42703
+
+--# case a NULL that a constraint would refuse reaches the expression first
+CREATE TABLE doubled (v INTEGER NOT NULL CHECK (v > 0), w INTEGER GENERATED ALWAYS AS (v * 2));
+INSERT INTO doubled (v) VALUES (NULL);
+--> fails 23502
+INSERT INTO doubled (v) VALUES (3);
+UPDATE doubled SET v = NULL;
+--> fails 23502
+SELECT w FROM doubled;
+--> value 6

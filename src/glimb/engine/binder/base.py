@@ -61,8 +61,11 @@ class BinderBase:
         self.placeholders = 0
         self.outer_aggregates: list[tuple[QueryScope, list[R.Aggregate]]] = []
         """Of the queries around: their scopes, and the set functions found in them so far."""
-        self.common: list[dict[str, R.Common]] = []
+        self.common: list[dict[str, int]] = []
+        """Numbers of the common tables by name, of the queries around, innermost last."""
         self.common_columns: dict[int, tuple[R.Output, ...]] = {}
+        self.case_of: R.Expr | None = None
+        """The operand of the simple CASE whose test is being bound."""
         self.writes = False
         self.levels: dict[int, Span] = {}
         """What is done with SQL data, as a number (see ACCESS), and where first."""
@@ -172,4 +175,12 @@ class BinderBase:
         raise NotImplementedError
 
     def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
+        raise NotImplementedError
+
+    def renamed(self, columns: tuple[R.Output, ...], names: tuple[str, ...], node: tree.Node) -> tuple[R.Output, ...]:
+        """The same columns under other names, where any are given."""
+        raise NotImplementedError
+
+    def converted_columns(self, query: R.Query, types: tuple[Type, ...], node: tree.Node) -> R.Query:
+        """The same query with columns in the representation of these types."""
         raise NotImplementedError

@@ -8,6 +8,8 @@ from glimb.engine import functions as F
 from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine.binder.expressions import ExpressionBinder, scale_of
+from glimb.engine.binder.hypothetical import place_of
+from glimb.engine.binder.scope import QueryScope
 from glimb.engine.catalog import ParameterInfo, Routine
 from glimb.lang import tree
 from glimb.lang.node import walk
@@ -37,6 +39,8 @@ class CallBinder(ExpressionBinder):
             return self._grouping_call(node)
         if node.over is not None:
             return self.window(name, node, node.over)
+        if name in F.HYPOTHETICAL and node.order:
+            return self._hypothetical(name, node)
         if name in F.WINDOW_FUNCTIONS:
             self.fail("42601", f"{name.upper()} needs a window", node, f"{name.upper()}(...) OVER (ORDER BY ...)")
         if name in F.AGGREGATES and len(node.name) == 1:
@@ -51,6 +55,8 @@ class CallBinder(ExpressionBinder):
             return self._clock(name, node)
         if name in F.BUILTINS and len(node.name) == 1:
             return self._builtin(name, node)
+        if len(node.arguments) == 1 and self.key("types", node.name, node) in self.catalog.types:
+            return self._to_distinct(node)
         known = [
             *F.BUILTINS,
             *F.ALIASES,
@@ -90,6 +96,14 @@ class CallBinder(ExpressionBinder):
             if argument.name:
                 self.fail("42601", f"{node.name[-1]} is built in: its arguments have no names", argument)
         return [self.expression(a.value) for a in node.arguments]
+
+    def _to_distinct(self, node: tree.FunctionCall) -> R.Expr:
+        """The cast that every distinct type brings along, called by its name (clause 11.51)."""
+        type_ = self.catalog.types[self.key("types", node.name, node)]
+        value = self._plain_arguments(node)[0]
+        if not T.castable(value.type, type_):
+            self.fail("42804", f"{value.type} cannot be cast to {type_}", node)
+        return self.converted(value, type_, explicit=True)
 
     def _coalesce(self, node: tree.FunctionCall) -> R.Expr:
         items = self._plain_arguments(node)
@@ -303,6 +317,17 @@ class CallBinder(ExpressionBinder):
         if bound not in collected:
             collected.append(bound)
         return bound
+
+    def _hypothetical(self, name: str, node: tree.FunctionCall) -> R.Expr:
+        """A rank of the row that the arguments make, among the rows of the group."""
+        if len(node.arguments) != len(node.order):
+            wanted = f"{len(node.order)} argument{'s' * (len(node.order) > 1)}"
+            self.fail("42884", f"{name.upper()} takes {wanted}, one for each sort key", node)
+        own = {s.number for s in self.scope.sources} if isinstance(self.scope, QueryScope) else set()
+        for argument, value in zip(node.arguments, self._plain_arguments(node), strict=True):
+            if any(n.source in own for n in walk(value) if isinstance(n, R.Column)):
+                self.fail("42803", f"the arguments of {name.upper()} cannot be columns of the group", argument)
+        return self.expression(place_of(name, node))
 
     def sort_keys(self, keys: tuple[tree.SortKey, ...]) -> tuple[tuple[R.Expr, bool, bool], ...]:
         """Sort keys: the value, whether it descends, whether NULLs come first."""

@@ -557,8 +557,20 @@ class ExpressionBinder(BinderBase):
         """The condition of one arm of a CASE, with its operand or without."""
         if operand is None:
             return self.condition(conditions[0], "WHEN")
-        tests = tuple(self.compare("=", operand, self.expression(c), c) for c in conditions)
+        tests = tuple(self._when_operand(operand, c) for c in conditions)
         return tests[0] if len(tests) == 1 else R.Or(T.BOOLEAN, True, tests)
+
+    def _when_operand(self, operand: R.Expr, condition: tree.Expression) -> R.Expr:
+        if not isinstance(condition, tree.OperandTest):
+            return self.compare("=", operand, self.expression(condition), condition)
+        outer, self.case_of = self.case_of, operand
+        test = self.expression(condition.test)
+        self.case_of = outer
+        return test
+
+    def case_operand(self, node: tree.CaseOperand) -> R.Expr:
+        assert self.case_of is not None
+        return self.case_of
 
     def unified(self, items: list[R.Expr], node: tree.Node, what: str) -> list[R.Expr]:
         """Values of one result type (clause 9.5)."""
@@ -721,6 +733,7 @@ _HANDLERS: dict[type, str] = {
     tree.Subquery: "scalar_query",
     tree.RowValue: "row",
     tree.CaseExpression: "case",
+    tree.CaseOperand: "case_operand",
     tree.Cast: "cast",
     tree.FunctionCall: "call",
 }

@@ -1,4 +1,4 @@
-"""Binding of queries: FROM, grouping, set operations, common tables, ORDER BY and limits (clause 7)."""
+"""Binding of queries: FROM, grouping, set operations, ORDER BY and limits (clause 7)."""
 
 from __future__ import annotations
 
@@ -7,8 +7,8 @@ from contextlib import contextmanager
 
 from glimb.engine import resolved as R
 from glimb.engine import types as T
+from glimb.engine.binder.common import CommonBinder
 from glimb.engine.binder.scope import ColumnScope, QueryScope, Scope, SourceScope
-from glimb.engine.binder.windows import WindowBinder
 from glimb.engine.catalog import SYSTEM_SCHEMAS, Table, View
 from glimb.engine.information import VIEWS
 from glimb.engine.types import Type
@@ -20,7 +20,7 @@ from glimb.lang.source import Source
 MAX_VIEWS = 40
 
 
-class QueryBinder(WindowBinder):
+class QueryBinder(CommonBinder):
     """Binds query expressions."""
 
     def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
@@ -33,7 +33,7 @@ class QueryBinder(WindowBinder):
         if self.depth > MAX_VIEWS:
             self.fail("54001", "views or queries are nested too deep", node)
         self.common.append({})
-        common = tuple(self._common_table(c, node.recursive) for c in node.common)
+        common = self.common_tables(node)
         bound = self._ordered(node, wanted)
         self.common.pop()
         self.depth -= 1
@@ -73,44 +73,7 @@ class QueryBinder(WindowBinder):
             self.fail("42601", f"{what} cannot refer to columns", node)
         return self.assign(bound, T.decimal(18, 6) if percent else T.BIGINT, node, what)
 
-    def _common_table(self, node: tree.CommonTable, recursive: bool) -> R.Common:
-        if node.name in self.common[-1]:
-            self.fail("42701", f"{node.name} is defined twice", node)
-        number = self.new_source()
-        if recursive and self._names_itself(node):
-            return self._recursive_table(node, number)
-        query = self.query(node.query)
-        return self._keep_common(node, number, query, False)
-
-    def _names_itself(self, node: tree.CommonTable) -> bool:
-        return any(isinstance(n, tree.TableName) and n.name == (node.name,) for n in walk(node.query))
-
-    def _keep_common(self, node: tree.CommonTable, number: int, query: R.Query, recursive: bool) -> R.Common:
-        columns = self._renamed(query.columns, node.columns, node)
-        common = R.Common(number, query, recursive)
-        self.common[-1][node.name] = common
-        self.common_columns[number] = columns
-        return common
-
-    def _recursive_table(self, node: tree.CommonTable, number: int) -> R.Common:
-        """start UNION [ALL] step: the start gives the column types, the step refers to the table."""
-        body = node.query.body
-        if not isinstance(body, tree.SetOperation) or body.kind != "union":
-            self.fail("42601", f"{node.name} refers to itself: it needs start UNION [ALL] step", node)
-        start = self.query(tree.Query(body.left, span=body.left.span))
-        columns = tuple(R.Output(c.name, c.type, True) for c in start.columns)
-        columns = self._renamed(columns, node.columns, node)
-        self.common_columns[number] = columns
-        self.common[-1][node.name] = R.Common(number, start, True)
-        step = self.query(tree.Query(body.right, span=body.right.span), tuple(c.type for c in columns))
-        if len(step.columns) != len(columns):
-            self.fail("42601", f"start has {len(columns)} columns, step {len(step.columns)}", node)
-        step = self._converted(step, tuple(c.type for c in columns), node)
-        start = replace(start, columns=tuple(replace(c, nullable=True) for c in start.columns))
-        union = R.Query(R.SetQuery("union", body.all, start, step), columns, (), (), 0, None, None, False, ())
-        return self._keep_common(node, number, union, True)
-
-    def _renamed(self, columns: tuple[R.Output, ...], names: tuple[str, ...], node: tree.Node) -> tuple[R.Output, ...]:
+    def renamed(self, columns: tuple[R.Output, ...], names: tuple[str, ...], node: tree.Node) -> tuple[R.Output, ...]:
         if not names:
             return columns
         if len(names) != len(columns):
@@ -169,7 +132,7 @@ class QueryBinder(WindowBinder):
                 self.fail("42804", f"{node.kind.upper()} mixes {a.type} and {b.type} in column {a.name}", node)
             columns.append(R.Output(a.name, type_, a.nullable or b.nullable))
         types = tuple(c.type for c in columns)
-        left, right = self._converted(left, types, node), self._converted(right, types, node)
+        left, right = self.converted_columns(left, types, node), self.converted_columns(right, types, node)
         return R.SetQuery(node.kind, node.all, left, right), tuple(columns)
 
     def _corresponding(self, left: R.Query, right: R.Query, node: tree.SetOperation) -> tuple[R.Query, R.Query]:
@@ -196,7 +159,7 @@ class QueryBinder(WindowBinder):
         items = tuple(over.items[p] for p in places)
         return R.Query(replace(over, items=items), columns, (), (), 0, None, None, False, ())
 
-    def _converted(self, query: R.Query, types: tuple[Type, ...], node: tree.Node) -> R.Query:
+    def converted_columns(self, query: R.Query, types: tuple[Type, ...], node: tree.Node) -> R.Query:
         """The same query with columns in the representation of these types."""
         if all(self._same_representation(c.type, t) for c, t in zip(query.columns, types, strict=True)):
             return query
@@ -329,6 +292,8 @@ class QueryBinder(WindowBinder):
             at: Scope | None = scope
             while source is None and at is not None:
                 if isinstance(at, QueryScope):
+                    if node.qualifier[-1] in at.merged_aliases:
+                        return list(at.merged_aliases[node.qualifier[-1]].items())
                     known += [s.alias for s in at.sources]
                     source = next((s for s in at.sources if s.alias == node.qualifier[-1]), None)
                 at = at.parent
@@ -554,7 +519,7 @@ class QueryBinder(WindowBinder):
         if any(s.alias == alias for s in scope.sources):
             self.fail("42701", f"{alias} stands twice in FROM", node, "give one of them another name")
         number = self.new_source()
-        columns = self._renamed(columns, names, node)
+        columns = self.renamed(columns, names, node)
         found = [ColumnScope(c.name, c.type, c.nullable, i) for i, c in enumerate(columns)]
         scope.sources.append(SourceScope(number, alias, found))
         return number
@@ -570,9 +535,9 @@ class QueryBinder(WindowBinder):
             for level in reversed(self.common):
                 common = level.get(node.name[0])
                 if common is not None:
-                    columns = self.common_columns[common.number]
+                    columns = self.common_columns[common]
                     number = self._add_source(scope, alias, columns, node, node.columns)
-                    return R.CommonRows(common.number, number, len(columns))
+                    return R.CommonRows(common, number, len(columns))
         system = VIEWS.get(node.name[-2:]) if len(node.name) > 1 else None
         if system is not None:
             outputs = tuple(R.Output(n, t, True) for n, t in system.columns)
@@ -593,7 +558,7 @@ class QueryBinder(WindowBinder):
         """The query of a view, bound in its own text and without the names around its use."""
         with self.elsewhere(view.source, view.schema):
             query = self.query(view.bindable)
-            return replace(query, columns=self._renamed(query.columns, view.columns, node))
+            return replace(query, columns=self.renamed(query.columns, view.columns, node))
 
     @contextmanager
     def elsewhere(self, source: Source, schema: str) -> Iterator[None]:

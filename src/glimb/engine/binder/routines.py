@@ -31,6 +31,9 @@ DIAGNOSTICS_TYPES = {
     "number": T.INTEGER,
     "condition_number": T.INTEGER,
     "message_length": T.INTEGER,
+    "message_octet_length": T.INTEGER,
+    "parameter_ordinal_position": T.INTEGER,
+    "dynamic_function_code": T.INTEGER,
 }
 MESSAGE = T.varchar(4000)
 
@@ -655,14 +658,19 @@ class RoutineBinder(DataBinder):
     def get_diagnostics(self, node: tree.GetDiagnostics) -> R.Stmt:
         if node.all is not None:
             everything = self.receive(node.all, MESSAGE, True)
-            return R.DiagnosticsStmt((), None, node.stacked, everything, span=node.span)
+            return R.DiagnosticsStmt(
+                (), self._condition_number(node), node.stacked, everything, node.part, span=node.span
+            )
         items = []
         for target, name in node.items:
             items.append((self.receive(target, DIAGNOSTICS_TYPES.get(name, MESSAGE), True), name))
-        condition = self.expression(node.condition) if node.condition is not None else None
-        if condition is not None and condition.type.family not in ("exact", "null"):
+        return R.DiagnosticsStmt(tuple(items), self._condition_number(node), node.stacked, span=node.span)
+
+    def _condition_number(self, node: tree.GetDiagnostics) -> R.Expr | None:
+        number = self.expression(node.condition) if node.condition is not None else None
+        if number is not None and number.type.family not in ("exact", "null"):
             self.fail("42804", "the number of a condition is a whole number", node)
-        return R.DiagnosticsStmt(tuple(items), condition, node.stacked, span=node.span)
+        return number
 
     def commit_or_rollback(self, node: tree.Commit | tree.Rollback) -> R.Stmt:
         ends = not (isinstance(node, tree.Rollback) and node.savepoint)

@@ -158,11 +158,12 @@ class DataBinder(QueryBinder):
         with self.elsewhere(self.source, ""):
             return self.assign(self.expression(column.default), column.type, column.default, f"column {column.name}")
 
-    def row_scope(self, table: Table, alias: str, parent: QueryScope | None = None) -> tuple[QueryScope, int]:
-        """A scope with the columns of one table, as UPDATE, DELETE and CHECK see them."""
-        scope = QueryScope(parent or self.scope)
+    def row_scope(self, table: Table, alias: str, unchecked: bool = False) -> tuple[QueryScope, int]:
+        """A scope with the columns of one table, as UPDATE, DELETE and CHECK see them; `unchecked` rows have not yet
+        been looked at by constraints, so that a NULL may be in any column."""
+        scope = QueryScope(self.scope)
         number = self.new_source()
-        columns = [ColumnScope(c.name, c.type, not c.not_null, i) for i, c in enumerate(table.columns)]
+        columns = [ColumnScope(c.name, c.type, unchecked or not c.not_null, i) for i, c in enumerate(table.columns)]
         scope.sources.append(SourceScope(number, alias or table.short, columns))
         return scope, number
 

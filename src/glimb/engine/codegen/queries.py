@@ -252,34 +252,46 @@ class QueryWriter(ExpressionWriter):
 
     def _common(self, query: R.Query) -> None:
         for common in query.common:
-            local = f"common{common.number}"
-            if common.recursive:
-                self._recursive(common, local)
+            if isinstance(common, R.Recursion):
+                self._recursion(common)
             else:
+                local = f"common{common.number}"
                 self.function.line(f"{local} = {self.rows(common.query)}")
-            self.locals.add(local)
+                self.locals.add(local)
 
-    def _recursive(self, common: R.Common, local: str) -> None:
-        """Repeat the step over the rows of the round before, until it gives no more (clause 7.17)."""
+    def _recursion(self, node: R.Recursion) -> None:
+        """Repeat the steps over the rows of the round before, until they give no more (clause 7.17)."""
         line, function = self.function.line, self.function
-        union = common.query.body
-        assert isinstance(union, R.SetQuery)
-        result = function.temp("all")
-        start = self.rows(union.left)
-        line(f"{local} = {start}" if union.all else f"{local} = list(dict.fromkeys({start}))")
-        line(f"{result} = list({local})" if union.all else f"{result} = dict.fromkeys({local})")
-        self.locals.add(local)
-        with function.indented(f"while {local}:"):
+        latest = [f"common{t.number}" for t in node.tables]
+        results = [function.temp("all") for _ in node.tables]
+        trails = [self.unit.constant(t.trail, "TRAIL") if t.trail is not None else "" for t in node.tables]
+        for table, local, result, trail in zip(node.tables, latest, results, trails, strict=True):
+            start = self.rows(table.start) if table.start is not None else "[]"
+            start = f"first_rows({start}, {trail})" if trail else start
+            line(f"{local} = {start}" if table.all else f"{local} = list(dict.fromkeys({start}))")
+            line(f"{result} = list({local})" if table.all else f"{result} = dict.fromkeys({local})")
+            self.locals.add(local)
+        with function.indented(f"while {' or '.join(latest)}:"):
             line("if s.stop: s.check()")
-            line(f"if len({result}) > s.row_limit: s.too_many()")
-            step = self.rows(union.right)
-            if union.all:
-                line(f"{local} = {step}")
-                line(f"{result} += {local}")
-            else:
-                line(f"{local} = [r for r in dict.fromkeys({step}) if r not in {result}]")
-                line(f"{result}.update(dict.fromkeys({local}))")
-        line(f"{local} = list({result})")
+            line(f"if {' + '.join(f'len({r})' for r in results)} > s.row_limit: s.too_many()")
+            made = [self._made(t, trail) for t, trail in zip(node.tables, trails, strict=True)]
+            for table, local, result, new, trail in zip(node.tables, latest, results, made, trails, strict=True):
+                if table.all:
+                    line(f"{result} += {new}")
+                else:
+                    line(f"{new} = [r for r in dict.fromkeys({new}) if r not in {result}]")
+                    line(f"{result}.update(dict.fromkeys({new}))")
+                line(f"{local} = to_follow({new}, {trail})" if trail else f"{local} = {new}")
+        for local, result, trail in zip(latest, results, trails, strict=True):
+            line(f"{local} = finished(list({result}), {trail})" if trail else f"{local} = list({result})")
+
+    def _made(self, table: R.Recursive, trail: str) -> str:
+        """The rows that one round makes for a table."""
+        new = self.function.temp("new")
+        rows = [self.rows(step) for step in table.steps]
+        made = " + ".join(rows) or "[]"
+        self.function.line(f"{new} = next_rows({made}, {trail})" if trail else f"{new} = {made}")
+        return new
 
     def _set_operation(self, body: R.SetQuery) -> str:
         line = self.function.line

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any
+from typing import Any, NamedTuple
 
 from glimb.engine import resolved as R
 from glimb.engine import types as T
@@ -17,6 +17,8 @@ from glimb.engine.catalog import Routine
 from glimb.engine.codegen.builder import Function, Unit
 from glimb.engine.codegen.expressions import SMALL, ExpressionWriter
 from glimb.engine.codegen.queries import QueryWriter, WholeRow, is_volatile
+from glimb.engine.commands import ITEMS as COMMAND_ITEMS
+from glimb.engine.commands import asks_for_commands, command_of
 from glimb.engine.conditions import Condition
 from glimb.engine.outcome import ResultColumn
 from glimb.engine.recorder import END, HANDLED, ROUND, LoopFold, StatementInfo
@@ -37,6 +39,13 @@ class Frame:
         self.pending: dict[tuple[str, str], None] = {}
 
 
+class Handled(NamedTuple):
+    """What the handler around handles: the locals that hold the condition, and the name of the statement."""
+
+    condition: str
+    command: str
+
+
 class StatementWriter(ExpressionWriter):
     """Writes statements into the function of a routine, or of a statement outside one."""
 
@@ -46,7 +55,9 @@ class StatementWriter(ExpressionWriter):
         self.result = result
         self.frames: list[Frame] = []
         self.protections: list[R.BlockStmt] = []
-        self.handling: list[str] = []
+        self.handling: list[Handled] = []
+        self.commands: bool | None = None
+        """Whether the local `command` holds what the statement before was; known from the first statement."""
         self.out: tuple[str, ...] = ()
         self.bounds: dict[str, int] = {}
         self.marks: dict[int, str] = {}
@@ -61,12 +72,23 @@ class StatementWriter(ExpressionWriter):
 
     def statement(self, node: R.Stmt) -> None:
         with self.function.placed(node.span):
+            self._tell_command(node)
             handler, is_simple = _WRITERS[type(node)]
             if is_simple:
                 with self.protected(node):
                     handler(self, node)
             else:
                 handler(self, node)
+
+    def _tell_command(self, node: R.Stmt) -> None:
+        """Keep the name of the statement where GET DIAGNOSTICS asks for it."""
+        if self.commands is None:
+            self.commands = asks_for_commands(node)
+            if self.commands:
+                self.function.hoist("command = ''")
+        command = command_of(node) if self.commands else ""
+        if command:
+            self.line(f"command = {command!r}")
 
     @contextmanager
     def protected(self, node: R.Stmt | None) -> Iterator[None]:
@@ -104,7 +126,11 @@ class StatementWriter(ExpressionWriter):
         if handler.kind == "undo":
             self.line(f"s.undo_to({self.marks[block.depth]})")
         protections, self.protections = self.protections, [b for b in self.protections if b.depth < block.depth]
-        self.handling.append(condition)
+        command = "''"
+        if self.commands:
+            command = self.function.temp("command")
+            self.line(f"{command} = command")
+        self.handling.append(Handled(condition, command))
         simple = isinstance(handler.action, R.SetStmt) and all(isinstance(v, R.Const) for v in handler.action.values)
         if simple:
             self.statement(handler.action)
@@ -336,15 +362,34 @@ class StatementWriter(ExpressionWriter):
     def atomic(self) -> Iterator[str]:
         """An exception that leaves the body takes back what it has changed; a transaction may not end inside. Gives
         the local that holds the place in the log."""
-        mark = self.function.temp("mark")
-        self.line(f"{mark} = enter_atomic(s)")
+        mark, level = self.function.temp("mark"), self.function.temp("level")
+        self.line(f"{mark}, {level} = enter_atomic(s)")
         with self.function.indented("try:"):
             yield mark
         with self.function.indented("except BaseException:"):
             self.line(f"s.undo_to({mark})")
             self.line("raise")
         with self.function.indented("finally:"):
-            self.line("s.atomic -= 1")
+            self.line(f"leave_atomic(s, {level})")
+
+    @contextmanager
+    def savepoint_level(self) -> Iterator[None]:
+        """NEW SAVEPOINT LEVEL (clause 11.60)."""
+        level = self.function.temp("level")
+        self.line(f"{level} = s.open_level()")
+        with self.function.indented("try:"):
+            yield
+        with self.function.indented("finally:"):
+            self.line(f"s.close_level({level})")
+
+    @contextmanager
+    def limited_access(self, access: int) -> Iterator[None]:
+        """What dynamic SQL may do in a routine: no more than the routine."""
+        self.line(f"access, s.access = s.access, {access}")
+        with self.function.indented("try:"):
+            yield
+        with self.function.indented("finally:"):
+            self.line("s.access = access")
 
     def _guarded_body(self, node: R.BlockStmt) -> None:
         """The statements of a block, and behind them its EXIT handlers."""
@@ -672,7 +717,7 @@ class StatementWriter(ExpressionWriter):
         items = ", ".join(f"{self.unit.constant(n, 'K')}: {self.value(v)}" for n, v in node.items)
         name = self.unit.constant(node.condition, "K")
         if node.again:
-            handled = self.handling[-1] if self.handling else "None"
+            handled = self.handling[-1].condition if self.handling else "None"
             self.line(f"raise resignal({handled}, {node.sqlstate!r}, {name}, {{{items}}})")
             return
         raised = f"signal(s, {self.unit.constant(node.sqlstate, 'STATE')}, {name}, {{{items}}})"
@@ -711,14 +756,16 @@ class StatementWriter(ExpressionWriter):
         self.record("get diagnostics", node, targets)
         if node.condition is not None:
             self.line(f"condition_number({self.value(node.condition)})")
-        condition = self.handling[-1] if self.handling else "s.last_condition"
+        condition = self.handling[-1].condition if self.handling else "s.last_condition"
+        command = self.handling[-1].command if self.handling and node.stacked else "command"
         if node.stacked and not self.handling:
             self.line("raise Condition('0Z002', 'GET STACKED DIAGNOSTICS needs a handler that is active')")
         if node.all is not None:
-            self.line(f"{node.all.temp} = all_diagnostics(s, {condition})")
+            self.line(f"{node.all.temp} = all_diagnostics(s, {condition}, {command}, {node.part!r})")
             self.store(node.all.target, node.all.value)
         for receive, item in node.items:
-            self.line(f"{receive.temp} = diagnostics(s, {condition}, {self.unit.constant(item, 'K')})")
+            what = f"command_item(s, {command}" if item in COMMAND_ITEMS else f"diagnostics(s, {condition}"
+            self.line(f"{receive.temp} = {what}, {self.unit.constant(item, 'K')})")
             self.store(receive.target, receive.value)
         self.record_values(targets)
 

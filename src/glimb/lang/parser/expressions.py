@@ -5,8 +5,10 @@ from __future__ import annotations
 from glimb.lang import tree
 from glimb.lang.node import replace
 from glimb.lang.parser.base import RESERVED, ParserBase
+from glimb.lang.source import Span
 
 COMPARISONS = ("=", "<>", "<=", ">=", "<", ">", "!=")
+NEGATABLE = ("between", "in", "like", "similar")
 BARE_FUNCTIONS = frozenset(
     "current_date current_time current_timestamp localtime localtimestamp current_user session_user user "
     "current_schema current_catalog system_user".split()
@@ -48,7 +50,9 @@ class ExpressionParser(ParserBase):
         return self._truth()
 
     def _truth(self) -> tree.Expression:
-        left = self._predicate()
+        return self._truth_of(self._predicate_of(self._concatenation()))
+
+    def _truth_of(self, left: tree.Expression) -> tree.Expression:
         while self.is_word("is"):
             self.advance()
             negated = self.accept("not")
@@ -63,13 +67,12 @@ class ExpressionParser(ParserBase):
                 self.fail()
         return left
 
-    def _predicate(self) -> tree.Expression:
-        left = self._concatenation()
+    def _predicate_of(self, left: tree.Expression) -> tree.Expression:
         while True:
             if self.is_op(*COMPARISONS):
                 left = self._comparison(left)
                 continue
-            negated = self.is_word("not") and self.is_word("between", "in", "like", "similar", ahead=1)
+            negated = self.is_word("not") and self.is_word(*NEGATABLE, ahead=1)
             if negated:
                 self.advance()
             if self.accept("between"):
@@ -308,7 +311,7 @@ class ExpressionParser(ParserBase):
         whens = []
         while self.is_word("when"):
             start = self.advance().start
-            conditions = self.comma_list(self.expression) if operand is not None else (self.expression(),)
+            conditions = self.when_conditions(operand is not None)
             self.expect("then")
             whens.append(tree.When(conditions, self.expression(), span=self.span_from(start)))
         if not whens:
@@ -316,6 +319,19 @@ class ExpressionParser(ParserBase):
         otherwise = self.expression() if self.accept("else") else None
         self.expect("end")
         return tree.CaseExpression(operand, tuple(whens), otherwise)
+
+    def when_conditions(self, simple: bool) -> tuple[tree.Expression, ...]:
+        """What follows WHEN: one condition, or in a simple CASE values and tests of the operand."""
+        return self.comma_list(self._when_operand) if simple else (self.expression(),)
+
+    def _when_operand(self) -> tree.Expression:
+        start = self.token.start
+        negated = self.is_word("not") and self.is_word(*NEGATABLE, ahead=1)
+        if not (negated or self.is_op(*COMPARISONS) or self.is_word("is", "overlaps", *NEGATABLE)):
+            return self.expression()
+        operand = tree.CaseOperand(span=Span(start, start))
+        test = self._truth_of(self._predicate_of(operand))
+        return tree.OperandTest(test, span=self.span_from(start))
 
     def _keyword_call(self, word: str) -> tree.Expression | None:
         """Calls whose arguments are parted by words: CAST, EXTRACT, SUBSTRING, POSITION, TRIM, OVERLAY."""

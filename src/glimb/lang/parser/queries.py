@@ -88,7 +88,34 @@ class QueryParser(ExpressionParser):
         columns = self.column_names() if self.is_op("(") else ()
         self.expect("as")
         query = self.in_parentheses(self.query)
-        return tree.CommonTable(name, columns, query, span=self.span_from(start))
+        search = self._search() if self.is_word("search") else None
+        cycle = self._cycle() if self.is_word("cycle") else None
+        return tree.CommonTable(name, columns, query, search, cycle, span=self.span_from(start))
+
+    def _search(self) -> tree.Search:
+        start = self.advance().start
+        depth_first = self.accept("depth")
+        if not depth_first:
+            self.expect("breadth")
+        self.expect("first", "by")
+        columns = self.comma_list(lambda: self.identifier("the name of a column"))
+        self.expect("set")
+        name = self.identifier("a name for the column of numbers")
+        return tree.Search(depth_first, columns, name, span=self.span_from(start))
+
+    def _cycle(self) -> tree.Cycle:
+        start = self.advance().start
+        columns = self.comma_list(lambda: self.identifier("the name of a column"))
+        self.expect("set")
+        name = self.identifier("a name for the column of marks")
+        mark = otherwise = None
+        if self.accept("to"):
+            mark = self.expression()
+            self.expect("default")
+            otherwise = self.expression()
+        self.expect("using")
+        path = self.identifier("a name for the column of paths")
+        return tree.Cycle(columns, name, mark, otherwise, path, span=self.span_from(start))
 
     def column_names(self) -> tuple[str, ...]:
         return self.in_parentheses(lambda: self.comma_list(lambda: self.identifier("the name of a column")))

@@ -18,10 +18,15 @@ SIGNAL_ITEMS = (
     "schema_name table_name column_name cursor_name routine_name parameter_name"
 ).split()
 STATEMENT_ITEMS = (
-    *("number", "more", "row_count", "command_function", "command_function_code", "dynamic_function"),
+    *("number", "more", "row_count", "command_function", "command_function_code"),
+    *("dynamic_function", "dynamic_function_code"),
     *("transaction_active", "transactions_committed", "transactions_rolled_back"),
 )
-CONDITION_ITEMS = (*SIGNAL_ITEMS, "returned_sqlstate", "condition_number", "message_length", "condition_identifier")
+CONDITION_ITEMS = (
+    *(*SIGNAL_ITEMS, "returned_sqlstate", "condition_number", "condition_identifier", "message_length"),
+    *("message_octet_length", "connection_name", "server_name", "trigger_catalog", "trigger_schema", "trigger_name"),
+    *("routine_catalog", "routine_schema", "specific_name", "parameter_mode", "parameter_ordinal_position"),
+)
 _SQLSTATE = re.compile(r"[0-9A-Z]{5}\Z")
 
 
@@ -262,7 +267,7 @@ class RoutineParser(SchemaParser):
         operand = None if self.is_word("when") else self.expression()
         arms = []
         while self.accept("when"):
-            conditions = self.comma_list(self.expression) if operand is not None else (self.expression(),)
+            conditions = self.when_conditions(operand is not None)
             self.expect("then")
             arms.append((conditions, self.statements("when", "else", "end")))
         if not arms:
@@ -415,7 +420,9 @@ class RoutineParser(SchemaParser):
             target = self.reference()
             self.advance()
             self.advance()
-            return tree.GetDiagnostics((), None, stacked, target)
+            part = self.advance().value if self.is_word("statement", "condition") else ""
+            condition = self._concatenation() if part == "condition" and not self.is_op(";") else None
+            return tree.GetDiagnostics((), condition, stacked, target, part)
         items = self.comma_list(lambda: self._diagnostics_item(known))
         return tree.GetDiagnostics(items, condition, stacked)
 

@@ -24,7 +24,8 @@ class Characteristics(NamedTuple):
     access: str = ""
     specific: str = ""
     result_sets: int | None = None
-    null_call: bool = True
+    null_call: bool | None = None
+    new_level: bool = False
 
 
 class SchemaParser(DataParser):
@@ -418,7 +419,9 @@ class SchemaParser(DataParser):
         if self.at == start:
             self.fail()
         self.accept("restrict")
-        return tree.AlterRoutine(kind, name, types, found.deterministic, found.access, found.result_sets)
+        return tree.AlterRoutine(
+            kind, name, types, found.deterministic, found.access, found.result_sets, found.null_call
+        )
 
     def _parameter_types(self) -> tuple[tree.TypeName, ...] | None:
         """(type, ...) behind the name of a routine; None when nothing is there."""
@@ -516,7 +519,8 @@ class SchemaParser(DataParser):
             found.access,
             found.specific,
             found.result_sets or 0,
-            found.null_call,
+            found.null_call is not False,
+            found.new_level,
         )
 
     def _parameter(self, kind: str) -> tree.Parameter:
@@ -553,5 +557,8 @@ class SchemaParser(DataParser):
                 found = found._replace(specific=self.parts()[-1])
             elif self.accept("dynamic", "result", "sets"):
                 found = found._replace(result_sets=self.integer())
-            elif not (self.accept("new", "savepoint", "level") or self.accept("old", "savepoint", "level")):
+            elif self.is_word("new", "old") and self.is_word("savepoint", ahead=1):
+                found = found._replace(new_level=self.advance().value == "new")
+                self.expect("savepoint", "level")
+            else:
                 return found
