@@ -43,6 +43,7 @@ STATES = {
     "2201X": "OFFSET of less than no rows",
     "22025": "nothing to escape behind the escape character",
     "22027": "TRIM by more than one character",
+    "23001": "a row is still referred to, ON DELETE or ON UPDATE RESTRICT",
     "23502": "NULL in a column that is NOT NULL",
     "23503": "foreign key not met",
     "23505": "key is taken",

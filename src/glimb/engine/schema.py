@@ -121,7 +121,8 @@ class Definer:
         return found
 
     def _alter_domain(self, node: tree.AlterDomain) -> None:
-        """ALTER DOMAIN (clause 11.36): columns of the domain get its new constraints, and lose the dropped ones."""
+        """ALTER DOMAIN (clause 11.36): columns of the domain get its new default and its new constraints, and lose the
+        dropped ones; a dropped default stays theirs."""
         domain = self._domain(node.name, node)
         if node.constraint is not None:
             domain = self._with_check(domain, node.constraint)
@@ -136,7 +137,7 @@ class Definer:
                 self.binder.assign(self.binder.expression(node.value), domain.type, node.value, "the default")
             domain = Domain(domain.name, domain.type, node.value, domain.checks)
         self._change("domains", domain.name, domain)
-        if node.verb.endswith("constraint"):
+        if node.verb != "drop default":
             for table in self.catalog.tables():
                 assert table.definition is not None
                 for column in table.definition.columns:

@@ -343,12 +343,7 @@ class Writer:
         shown = _shown(key.table, key.columns, row)
         if key.match == "full":
             self._violated(key, f"MATCH FULL takes all or nothing, not {shown} of {key.table.name}")
-        columns = key.target_index.columns
-        fits = any(
-            all(v is None or parent[c] == v for c, v in zip(columns, values, strict=True))
-            for parent in key.target.scan()
-        )
-        if not fits:
+        if not any(_fits(key, values, parent) for parent in key.target.scan()):
             self._violated(key, f"{key.target.name} has no row that fits {shown} of {key.table.name}")
 
     def _await(self, table: Table, key: Any, foreign: ForeignKey) -> None:
@@ -365,20 +360,41 @@ class Writer:
         while True:
             found = self._relied_on(key.table, key.child_index, wanted).get(wanted)
             rows = list(found.values()) if found and not key.child_index.unique else [found] if found else []
+            if key.match == "partial":
+                rows += self._children_in_part(key, row)
             if all(not self.session.lock_row(key.table, child) for child in rows):
                 return rows
+
+    @staticmethod
+    def _children_in_part(key: ForeignKey, row: Row) -> list[Row]:
+        """MATCH PARTIAL: rows with a NULL in their key that fitted this row, and fit none that is there now."""
+        found = []
+        for child in key.table.scan():
+            values = tuple(child[c] for c in key.columns)
+            if None in values and any(v is not None for v in values) and _fits(key, values, row):
+                if not any(_fits(key, values, parent) for parent in key.target.scan()):
+                    found.append(child)
+        return found
 
     def _check_children(self, key: ForeignKey, row: Row) -> None:
         values = tuple(row[c] for c in key.target_index.columns)
         wanted = values[0] if key.target_index.single else values
-        if None in values or wanted in key.target_index.map:
+        is_there = None in values or wanted in key.target_index.map
+        if is_there and key.match != "partial":
             return
-        if self._children(key, row):
+        if self._children_in_part(key, row) if is_there else self._children(key, row):
             shown = _shown(key.target, key.target_index.columns, row)
             self._violated(key, f"{key.table.name} still refers to {shown} of {key.target.name}")
 
-    def _violated(self, key: ForeignKey, message: str) -> None:
-        raise Condition("23503", f"{message} ({key.name})", {"table_name": key.table.name, "constraint_name": key.name})
+    def _violated(self, key: ForeignKey, message: str, sqlstate: str = "23503") -> None:
+        items = {"table_name": key.table.name, "constraint_name": key.name}
+        raise Condition(sqlstate, f"{message} ({key.name})", items)
+
+    def _restrict(self, key: ForeignKey, row: Row) -> None:
+        """RESTRICT: at once, whatever the statement does later (clause 11.8)."""
+        if self._children(key, row):
+            shown = _shown(key.target, key.target_index.columns, row)
+            self._violated(key, f"{key.table.name} refers to {shown} of {key.target.name}", "23001")
 
     def _cascade_delete(self, table: Table, row: Row) -> None:
         for key in table.referenced:
@@ -388,19 +404,17 @@ class Writer:
                 self._remove(key.table, self._children(key, row))
             elif key.on_delete in ("set null", "set default"):
                 self._set_children(key, row, None, key.on_delete)
-            elif key.on_delete == "restrict" and self._children(key, row):
-                shown = _shown(key.target, key.target_index.columns, row)
-                self._violated(key, f"{key.table.name} refers to {shown} of {key.target.name}")
+            elif key.on_delete == "restrict":
+                self._restrict(key, row)
 
     def _cascade_update(self, table: Table, old: Row, new: Row) -> None:
         for key in table.referenced:
             before, after = key.target_index.get_key(old), key.target_index.get_key(new)
-            if before != after and key.enforced and key.on_update == "restrict" and self._children(key, old):
-                shown = _shown(key.target, key.target_index.columns, old)
-                self._violated(key, f"{key.table.name} refers to {shown} of {key.target.name}")
-            if not key.enforced:
+            if before == after or not key.enforced:
                 continue
-            if before != after and key.on_update in ("cascade", "set null", "set default"):
+            if key.on_update == "restrict":
+                self._restrict(key, old)
+            elif key.on_update in ("cascade", "set null", "set default"):
                 self._set_children(key, old, new if key.on_update == "cascade" else None, key.on_update)
 
     def _set_children(self, key: ForeignKey, old: Row, new: Row | None, action: str) -> None:
@@ -412,9 +426,16 @@ class Writer:
         for child in self._children(key, old):
             values = list(child)
             for column, target in zip(key.columns, key.target_index.columns, strict=True):
-                values[column] = new[target] if new is not None else defaults[column] if defaults else None
+                if new is None or key.match != "partial" or values[column] is not None:
+                    values[column] = new[target] if new is not None else defaults[column] if defaults else None
             pairs.append((child, tuple(values)))
         self._replace(key.table, pairs)
+
+
+def _fits(key: ForeignKey, values: tuple[Any, ...], parent: Row) -> bool:
+    """Whether a row of the table referred to has these values, where they are not NULL."""
+    columns = key.target_index.columns
+    return all(v is None or parent[c] == v for c, v in zip(columns, values, strict=True))
 
 
 def _shown(table: Table, columns: tuple[int, ...], row: Row) -> str:

@@ -17,3 +17,33 @@ INSERT INTO q VALUES (9, NULL);
 --> fails 23503
 CREATE TABLE x (a INTEGER REFERENCES p MATCH SOME);
 --> fails 42601
+
+--# case MATCH PARTIAL and what happens to the rows that fit no other
+CREATE TABLE p (a INTEGER, b INTEGER, PRIMARY KEY (a, b));
+CREATE TABLE c (x INTEGER, y INTEGER, FOREIGN KEY (x, y) REFERENCES p MATCH PARTIAL ON DELETE CASCADE ON UPDATE CASCADE);
+CREATE TABLE n (x INTEGER, y INTEGER, FOREIGN KEY (x, y) REFERENCES p MATCH PARTIAL);
+INSERT INTO p VALUES (1, 1), (1, 2), (2, 1);
+INSERT INTO c VALUES (1, NULL), (NULL, 2), (NULL, NULL), (2, 1);
+DELETE FROM p WHERE a = 1 AND b = 2;
+SELECT * FROM c;
+--> rows
+-->   1 | NULL
+-->   NULL | NULL
+-->   2 | 1
+UPDATE p SET a = 7 WHERE a = 1;
+SELECT * FROM c;
+--> rows
+-->   7 | NULL
+-->   NULL | NULL
+-->   2 | 1
+INSERT INTO n VALUES (NULL, 1);
+DELETE FROM p WHERE a = 7;
+--> change p -1
+--> change c -1
+DELETE FROM p;
+--> fails 23503
+DELETE FROM n;
+DELETE FROM p;
+SELECT * FROM c;
+--> rows
+-->   NULL | NULL

@@ -20,3 +20,15 @@ CREATE SEQUENCE w INCREMENT BY 0;
 --> fails 42601
 SELECT NEXT VALUE FOR nothing;
 --> fails 42704
+
+--# case one value for each row, however often it stands there
+CREATE SEQUENCE s START WITH 5;
+SELECT NEXT VALUE FOR s, NEXT VALUE FOR s + 100 FROM (VALUES 1, 2) AS v (x);
+--> rows
+-->   5 | 105
+-->   6 | 106
+INSERT INTO pair VALUES (NEXT VALUE FOR s, NEXT VALUE FOR s);
+UPDATE pair SET a = NEXT VALUE FOR s, b = NEXT VALUE FOR s WHERE a = 7;
+SELECT a, b FROM pair WHERE a > 6;
+--> rows
+-->   8 | 8

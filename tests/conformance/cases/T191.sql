@@ -7,9 +7,9 @@ INSERT INTO p VALUES (1), (2);
 INSERT INTO r VALUES (1), (NULL);
 INSERT INTO n VALUES (2);
 DELETE FROM p WHERE id = 1;
---> fails 23503
+--> fails 23001
 UPDATE p SET id = 3 - id WHERE id = 1 OR id = 2;
---> fails 23503
+--> fails 23001
 DELETE FROM r;
 UPDATE p SET id = 3 - id;
 --> change p ~2

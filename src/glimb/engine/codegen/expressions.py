@@ -11,6 +11,7 @@ from typing import Any
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function
 from glimb.engine.types import Type
+from glimb.lang.node import walk
 from glimb.lang.source import Span
 
 PYTHON_SIGNS = {"=": "==", "<>": "!=", "<": "<", "<=": "<=", ">": ">", ">=": ">="}
@@ -29,6 +30,8 @@ class ExpressionWriter:
         self.locals: set[str] = set()
         self.shared: dict[int, str] = {}
         self.free: dict[R.Expr, str] = {}
+        self.drawn: dict[int, str] = {}
+        """Of the row that is being written: the local of a sequence's next value, by the identity of the sequence."""
         self.inside_query = inside_query
         self.not_null: set[str] = set()
         """Variables that are known not to be NULL at this place."""
@@ -137,7 +140,7 @@ class ExpressionWriter:
             text = text.replace(f"{{{number}}}", self.value(argument))
         return text
 
-    def tuple(self, e: R.Tuple) -> str:
+    def row_value(self, e: R.Tuple) -> str:
         return f"({''.join(f'{self.value(i)}, ' for i in e.items)})"
 
     def in_domain(self, e: R.InDomain) -> str:
@@ -203,7 +206,21 @@ class ExpressionWriter:
         return text
 
     def next_value(self, e: R.NextValue) -> str:
-        return f"{self.unit.constant(e.sequence, 'SEQUENCE')}.draw()"
+        drawn = self.drawn.get(id(e.sequence))
+        return drawn if drawn is not None else f"{self.unit.constant(e.sequence, 'SEQUENCE')}.draw()"
+
+    def row_values(self, items: tuple[R.Expr, ...]) -> list[str]:
+        """Python texts of the values of one row, in which a sequence gives one value, however often it stands there
+        (clause 6.14)."""
+        drawing = [n for item in items for n in walk(item) if isinstance(n, R.NextValue)]
+        for e in drawing:
+            if sum(n.sequence is e.sequence for n in drawing) > 1 and id(e.sequence) not in self.drawn:
+                temp = self.function.temp("drawn")
+                self.function.line(f"{temp} = {self.next_value(e)}")
+                self.drawn[id(e.sequence)] = temp
+        texts = [self.value(item) for item in items]
+        self.drawn.clear()
+        return texts
 
     def routine_call(self, e: R.RoutineCall) -> str:
         routine = self.unit.constant(
@@ -397,7 +414,7 @@ _VALUES: dict[type, Any] = {
     R.Case: ExpressionWriter.case,
     R.Coalesce: ExpressionWriter.coalesce,
     R.Loose: ExpressionWriter.loose,
-    R.Tuple: ExpressionWriter.tuple,
+    R.Tuple: ExpressionWriter.row_value,
     R.InDomain: ExpressionWriter.in_domain,
     R.ArrayQuery: ExpressionWriter.array_query,
     R.UniqueQuery: ExpressionWriter.unique_query,

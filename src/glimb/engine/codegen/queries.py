@@ -308,7 +308,7 @@ class QueryWriter(ExpressionWriter):
     def body(self, body: R.Body, sink: Sink) -> None:
         if isinstance(body, R.Rows):
             for given in body.rows:
-                sink([self.value(e) for e in given])
+                sink(self.row_values(given))
         elif isinstance(body, R.SetQuery):
             row = self.function.temp("row")
             out = self._set_operation(body)
@@ -321,7 +321,7 @@ class QueryWriter(ExpressionWriter):
             elif body.grouped:
                 self._grouped(body, sink)
             else:
-                self.loops(body.relation, body.where, lambda: sink([self.value(i) for i in body.items]))
+                self.loops(body.relation, body.where, lambda: sink(self.row_values(body.items)))
 
     def loops(self, relation: R.Relation | None, where: R.Expr | None, inside: Callable[[], None]) -> None:
         """Loops over a relation with its conditions; `inside` writes what is done for every row."""
@@ -703,7 +703,7 @@ class QueryWriter(ExpressionWriter):
                         texts[column.index] = f"{row}[{number}]"
                 self.columns[source] = texts
             self.columns[body.window_source] = results
-            sink([self.value(i) for i in body.items])
+            sink(self.row_values(body.items))
 
     # -- grouping
 
@@ -739,7 +739,7 @@ class QueryWriter(ExpressionWriter):
             self.function.line(f"{name} = {text}")
             names.append(name)
         self.columns[body.group_source] = names
-        self._when(conjuncts(body.having), lambda: sink([self.value(i) for i in body.items]))
+        self._when(conjuncts(body.having), lambda: sink(self.row_values(body.items)))
 
     def _first_groups(self, body: R.Select, slots: list[Any]) -> str:
         """The groups that there are even over no rows: the one of everything."""

@@ -903,7 +903,8 @@ def write_update(unit: Unit, node: R.UpdateStmt) -> tuple[str, list[R.Expr]]:
     writer.columns[node.source] = row
     function.line("pairs = []")
     with function.indented(f"for {row} in found:"):
-        values = [writer.value(new[i]) if i in new else f"{row}[{i}]" for i in range(len(node.table.columns))]
+        texts = dict(zip(new, writer.row_values(tuple(new.values())), strict=True))
+        values = [texts.get(i, f"{row}[{i}]") for i in range(len(node.table.columns))]
         function.line(f"pairs.append(({row}, ({', '.join(values)},)))")
     function.line(f"w.assigned = {unit.constant(frozenset(new), 'SET')}")
     function.line("return w.update(pairs)")
