@@ -70,6 +70,9 @@ class Result(NamedTuple):
 NOTHING = Result()
 
 
+ResultSet = tuple[tuple[ResultColumn, ...], list[tuple[Any, ...]]]
+
+
 class Outcome:
     """One executed statement. With `waiting` set it has not finished: its final outcome follows later."""
 
@@ -104,7 +107,7 @@ class Outcome:
         self.rows: list[tuple[Any, ...]] | None = None
         self.row_count: int | None = None
         self.out: tuple[tuple[str, Type, Any], ...] = ()
-        self.more: list[tuple[tuple[ResultColumn, ...], list[tuple[Any, ...]]]] = []
+        self.more: list[ResultSet] = []
         """Further result sets of a CALL."""
         self.notes: list[str] = []
         self.entries: list[Any] = []
@@ -137,6 +140,11 @@ class Outcome:
         if self._locks is None:
             self._locks = list(dict.fromkeys(describe_lock(r, m) for r, m in self.held if not is_key_lock(r)))
         return self._locks
+
+    @property
+    def results(self) -> list[ResultSet]:
+        """All result sets of the statement, each with its columns; the first is `columns` and `rows`."""
+        return [(self.columns, self.rows), *self.more] if self.rows is not None else []
 
     @property
     def ok(self) -> bool:

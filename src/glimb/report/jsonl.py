@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from glimb.engine.outcome import HeldLock, Outcome, Waiting
+from glimb.engine.outcome import HeldLock, Outcome, ResultColumn, Waiting
 from glimb.engine.values import plain_of
 from glimb.suite.execute import Executed
 
@@ -29,8 +29,9 @@ def as_object(executed: Executed) -> dict[str, Any]:
         "sqlstate": failure.sqlstate if failure else _completion(outcome),
         "message": failure.message if failure else None,
         "origin": failure.origin._asdict() if failure and failure.origin else None,
-        "columns": [{"name": c.name, "type": str(c.type)} for c in outcome.columns],
-        "rows": _rows(outcome),
+        "columns": _columns(outcome.columns),
+        "rows": _plain_rows(outcome.columns, outcome.rows) if outcome.rows is not None else None,
+        "more": [{"columns": _columns(c), "rows": _plain_rows(c, rows)} for c, rows in outcome.more],
         "row_count": outcome.row_count,
         "out": {name: plain_of(value, type_) for name, type_, value in outcome.out},
         "notes": outcome.notes,
@@ -54,11 +55,12 @@ def _completion(outcome: Outcome) -> str | None:
     return "02000" if outcome.row_count == 0 and outcome.rows is None else "00000"
 
 
-def _rows(outcome: Outcome) -> list[list[Any]] | None:
-    if outcome.rows is None:
-        return None
-    types = [c.type for c in outcome.columns]
-    return [[plain_of(v, t) for v, t in zip(row, types, strict=True)] for row in outcome.rows]
+def _columns(columns: tuple[ResultColumn, ...]) -> list[dict[str, str]]:
+    return [{"name": c.name, "type": str(c.type)} for c in columns]
+
+
+def _plain_rows(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]]) -> list[list[Any]]:
+    return [[plain_of(v, c.type) for v, c in zip(row, columns, strict=True)] for row in rows]
 
 
 def _lock(held: HeldLock) -> dict[str, str]:

@@ -58,9 +58,11 @@ def outcome_lines(outcome: Outcome) -> Iterator[str]:
             yield from f"{outcome.failure.sqlstate} {outcome.failure.details}".split("\n")
         else:
             yield failure_text(outcome)
-    if outcome.rows is not None:
-        rows = [[literal_of(v, c.type) for v, c in zip(r, outcome.columns, strict=True)] for r in outcome.rows]
-        yield from table_lines([c.name for c in outcome.columns], rows)
+    for number, (columns, rows) in enumerate(outcome.results, 1):
+        if number > 1:
+            yield f"result {number}:"
+        shown = [[literal_of(v, c.type) for v, c in zip(r, columns, strict=True)] for r in rows]
+        yield from table_lines([c.name for c in columns], shown)
     for name, type_, value in outcome.out:
         yield f"{name} = {literal_of(value, type_)}"
     yield from (f"note: {note}" for note in outcome.notes)

@@ -209,7 +209,7 @@ def _within(line: Line) -> dict[str, Any]:
 
 
 def _rows(line: Line) -> dict[str, Any]:
-    mode = "ordered"
+    mode, which = "ordered", _of_result(line)
     if line.accept("include"):
         mode = "include"
     elif line.accept("in"):
@@ -217,15 +217,32 @@ def _rows(line: Line) -> dict[str, Any]:
             if not line.accept(word):
                 line.fail("found something else", "rows in any order")
         mode = "any order"
-    return {"mode": mode}
+    return {"mode": mode, **(which if which["result"] != 1 else _of_result(line))}
+
+
+def _no_rows(line: Line) -> dict[str, Any]:
+    return _of_result(line)
+
+
+def _of_result(line: Line) -> dict[str, Any]:
+    """Which of the result sets of a CALL: `of result 2`, the first where nothing is said."""
+    if not line.accept("of"):
+        return {"result": 1}
+    if not line.accept("result"):
+        line.fail("found something else", "rows of result 2")
+    return {"result": _number(line, "the number of a result set")}
+
+
+def _number(line: Line, what: str) -> int:
+    word = line.word(what)
+    if not word.isdigit() or len(word) > 9:
+        line.at -= len(word)
+        line.fail(f"`{word}` is not {what}")
+    return int(word)
 
 
 def _count(line: Line) -> dict[str, Any]:
-    word = line.word("a number of rows")
-    if not word.isdigit():
-        line.at -= len(word)
-        line.fail(f"`{word}` is no number of rows")
-    return {"count": int(word)}
+    return {"count": _number(line, "a number of rows"), **_of_result(line)}
 
 
 def _note(line: Line) -> dict[str, Any]:
@@ -340,7 +357,7 @@ def _nothing(line: Line) -> dict[str, Any]:
 
 
 KINDS: dict[str, Callable[[Line], dict[str, Any]]] = {
-    "no rows": _nothing,
+    "no rows": _no_rows,
     "no notes": _nothing,
     "no change": _nothing,
     "no locks": _nothing,

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from glimb.engine.functions import like
-from glimb.engine.outcome import Change, Outcome, Waiting
+from glimb.engine.outcome import Change, Outcome, ResultSet, Waiting
 from glimb.engine.types import Type, source_of
 from glimb.engine.values import literal_of, text_of
 from glimb.suite.expectation import Expectation, Value
@@ -145,16 +145,17 @@ def _plural(count: int, word: str) -> str:
 
 
 def _rows(e: Expectation, outcome: Outcome) -> Verdict:
-    if outcome.rows is None:
-        return Verdict(e, False, _plural(len(e.rows), "row"), "no result")
-    columns = [c.name for c in outcome.columns]
+    result = _result(e, outcome)
+    if result is None:
+        return Verdict(e, False, _plural(len(e.rows), "row"), _no_result(e))
+    columns = [c.name for c in result[0]]
     header = e.header or tuple(columns)
     unknown = [name for name in e.header if name not in columns]
     if unknown or (not e.header and len(e.rows[0]) != len(columns)):
         return Verdict(e, False, f"columns {', '.join(header)}", f"columns {', '.join(columns)}")
     picked = [columns.index(name) for name in e.header] or list(range(len(columns)))
-    types = [outcome.columns[p].type for p in picked]
-    seen = [[row[p] for p in picked] for row in outcome.rows]
+    types = [result[0][p].type for p in picked]
+    seen = [[row[p] for p in picked] for row in result[1]]
     pairs = _paired(e, seen, types)
     met = all(_row_same(x, s, types) for x, s in pairs)
     expected_text = f"{_plural(len(e.rows), 'row')}{'' if e.parts['mode'] == 'ordered' else ', ' + e.parts['mode']}"
@@ -206,14 +207,32 @@ def _comparison(header: tuple[str, ...], pairs: list[Pair], types: list[Type]) -
 
 
 def _no_rows(e: Expectation, outcome: Outcome) -> Verdict:
-    count = len(outcome.rows) if outcome.rows is not None else outcome.row_count
-    return Verdict(e, count == 0, "no rows", "no result" if count is None else _plural(count, "row"))
+    count = _rows_counted(e, outcome)
+    return Verdict(e, count == 0, "no rows", _no_result(e) if count is None else _plural(count, "row"))
 
 
 def _count(e: Expectation, outcome: Outcome) -> Verdict:
-    count = len(outcome.rows) if outcome.rows is not None else outcome.row_count
-    wanted = e.parts["count"]
-    return Verdict(e, count == wanted, _plural(wanted, "row"), "no count" if count is None else _plural(count, "row"))
+    count, wanted = _rows_counted(e, outcome), e.parts["count"]
+    return Verdict(
+        e, count == wanted, _plural(wanted, "row"), _no_result(e) if count is None else _plural(count, "row")
+    )
+
+
+def _result(e: Expectation, outcome: Outcome) -> ResultSet | None:
+    """The result set that an expectation is about."""
+    number = e.parts["result"]
+    return outcome.results[number - 1] if 0 < number <= len(outcome.results) else None
+
+
+def _no_result(e: Expectation) -> str:
+    return f"no result {e.parts['result']}" if e.parts["result"] != 1 else "no result"
+
+
+def _rows_counted(e: Expectation, outcome: Outcome) -> int | None:
+    result = _result(e, outcome)
+    if result is not None:
+        return len(result[1])
+    return outcome.row_count if e.parts["result"] == 1 else None
 
 
 def _note(e: Expectation, outcome: Outcome) -> Verdict:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any
 
-from glimb.engine.outcome import Outcome
+from glimb.engine.outcome import Outcome, ResultColumn
 from glimb.engine.values import literal_of
 
 MOST_ROWS = 50
@@ -23,8 +24,8 @@ def _lines(outcome: Outcome) -> Iterator[str]:
         return
     if outcome.failure is not None:
         yield "deadlock" if outcome.failure.circle else f"fails {outcome.failure.sqlstate}"
-    elif outcome.rows is not None:
-        yield from _rows(outcome)
+    for number, (columns, rows) in enumerate(outcome.results, 1):
+        yield from _rows(columns, rows, number)
     for name, type_, value in outcome.out:
         yield f"value {name} = {literal_of(value, type_)}"
     for note in outcome.notes:
@@ -40,16 +41,17 @@ def _lines(outcome: Outcome) -> Iterator[str]:
         yield "committed" if ended[-1] == "commit" else "rolled back"
 
 
-def _rows(outcome: Outcome) -> Iterator[str]:
-    rows = outcome.rows or []
+def _rows(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]], number: int) -> Iterator[str]:
+    """A result set, the first or a later one."""
+    which = f" of result {number}" if number > 1 else ""
     if not rows:
-        yield "no rows"
-    elif len(rows) == 1 and len(outcome.columns) == 1:
-        yield f"value {literal_of(rows[0][0], outcome.columns[0].type)}"
+        yield f"no rows{which}"
+    elif len(rows) == 1 and len(columns) == 1 and not which:
+        yield f"value {literal_of(rows[0][0], columns[0].type)}"
     elif len(rows) > MOST_ROWS:
-        yield f"count {len(rows)}"
+        yield f"count {len(rows)}{which}"
     else:
-        yield "rows"
+        yield f"rows{which}"
         for row in rows:
-            cells = (literal_of(v, c.type) for v, c in zip(row, outcome.columns, strict=False))
+            cells = (literal_of(v, c.type) for v, c in zip(row, columns, strict=True))
             yield "  " + " | ".join(cells)

@@ -318,7 +318,7 @@ def _outcome_signs(outcome: Outcome, colours: Palette) -> Iterator[tuple[str, st
         if len(outcome.rows) == 1 and len(outcome.columns) == 1:
             yield f"= {cut(literal_of(outcome.rows[0][0], outcome.columns[0].type), 30)}", colours.text
         else:
-            yield plural(len(outcome.rows), "row"), colours.text
+            yield " + ".join(plural(len(rows), "row") for _, rows in outcome.results), colours.text
     elif outcome.row_count == 0:
         yield "no rows", colours.warn
     for name, type_, value in outcome.out:

@@ -189,15 +189,13 @@ def outcome_facets(outcome: Outcome, colours: Palette, width: int) -> Iterator[T
         yield _head("values", colours)
         for name, type_, value in outcome.out:
             yield Text(f"{name} = {literal_of(value, type_)}", style=colours.text)
-    if outcome.rows is not None:
-        yield _head(plural(len(outcome.rows), "row"), colours)
-        rows = [
-            [Text(literal_of(v, c.type)) for v, c in zip(row, outcome.columns, strict=True)]
-            for row in outcome.rows[:MAX_ROWS]
-        ]
-        yield from _table([c.name for c in outcome.columns], rows, colours, width)
-        if len(outcome.rows) > MAX_ROWS:
-            yield Text(f"and {len(outcome.rows) - MAX_ROWS} more", style=colours.quiet)
+    for number, (columns, rows) in enumerate(outcome.results, 1):
+        which = f"result {number}: " if number > 1 else ""
+        yield _head(which + plural(len(rows), "row"), colours)
+        cells = [[Text(literal_of(v, c.type)) for v, c in zip(row, columns, strict=True)] for row in rows[:MAX_ROWS]]
+        yield from _table([c.name for c in columns], cells, colours, width)
+        if len(rows) > MAX_ROWS:
+            yield Text(f"and {len(rows) - MAX_ROWS} more", style=colours.quiet)
     if outcome.changes:
         yield _head("changes", colours)
         for change in outcome.changes[:MAX_ROWS]:

@@ -26,3 +26,19 @@ CALL none();
 --> no rows
 CREATE PROCEDURE wrong() BEGIN DECLARE a CURSOR WITH RETURN FOR SELECT nothing; END;
 --> fails 42703
+
+--# case all result sets, in the order of OPEN
+CREATE PROCEDURE both() DYNAMIC RESULT SETS 3 BEGIN
+  DECLARE a CURSOR WITH RETURN FOR VALUES 1, 2;
+  DECLARE b CURSOR WITH RETURN FOR SELECT 'b', 7 FROM (VALUES 1) AS v (x);
+  DECLARE c CURSOR WITH RETURN FOR SELECT 1 FROM (VALUES 1) AS v (x) WHERE x > 1;
+  OPEN b; OPEN a; OPEN c;
+END;
+CALL both();
+--> rows
+-->   'b' | 7
+--> rows in any order of result 2
+-->   2
+-->   1
+--> count 2 of result 2
+--> no rows of result 3
