@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import os
 import sys
 import time
 from functools import partial
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from glimb import __version__
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+    from pathlib import Path
+
     from glimb.lang.problem import Problem
     from glimb.suite.runner import CaseResult
     from glimb.suite.script import Case, Script
@@ -32,10 +35,13 @@ EXAMPLES = """examples:
 
 def main(arguments: list[str] | None = None) -> int:
     """Run the command that the arguments name; gives the exit status."""
-    parser = _parser()
-    options = parser.parse_args(arguments)
+    gc.set_threshold(
+        100_000, 20, 20
+    )  # most of what is made lives on: looking through it again and again costs start-up
+    given = sys.argv[1:] if arguments is None else arguments
+    options = _parser(given[0] if given else "").parse_args(given)
     if options.command is None:
-        options.path = Path()
+        options.path = _path(".")
         options.run = _open
     try:
         status: int = options.run(options)
@@ -61,7 +67,14 @@ def _formatter(prog: str) -> argparse.HelpFormatter:
     return argparse.RawDescriptionHelpFormatter(prog, width=max(40, min(100, width)) - 2)
 
 
-def _parser() -> argparse.ArgumentParser:
+def _path(text: str) -> Path:
+    from pathlib import Path  # slow to import, and not needed by every command
+
+    return Path(text)
+
+
+def _parser(chosen: str) -> argparse.ArgumentParser:
+    """Knows all commands by name, and the options of the chosen one."""
     parser = argparse.ArgumentParser(
         prog="glimb",
         description="Run SQL functions, procedures and blocks in an embedded interpreter, and judge every statement.",
@@ -70,49 +83,73 @@ def _parser() -> argparse.ArgumentParser:
     )
     parser.add_argument("--version", action="version", version=f"glimb {__version__}")
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
-
-    def command(name: str, summary: str, example: str) -> argparse.ArgumentParser:
-        return commands.add_parser(
-            name,
-            help=summary,
-            description=summary,
-            epilog=f"example:\n  {example}",
-            formatter_class=_formatter,
+    for name, (summary, example, options) in COMMANDS.items():
+        if name != chosen:
+            commands.add_parser(name, help=summary, add_help=False)
+            continue
+        epilog = f"example:\n  {example}"
+        command = commands.add_parser(
+            name, help=summary, description=summary, epilog=epilog, formatter_class=_formatter
         )
-
-    opened = command("open", "open a project or script on the screen (the default)", "glimb open huts")
-    opened.add_argument("path", nargs="?", type=Path, default=Path(), help="a project folder or a script (here)")
-    opened.set_defaults(run=_open)
-
-    run = command("run", "run cases and print their verdicts", "glimb run huts -k 'last bunk' --junit verdicts.xml")
-    run.add_argument("paths", nargs="*", type=Path, metavar="PATH", help="projects, folders or scripts (here)")
-    run.add_argument("-k", dest="word", default="", metavar="WORD", help="only cases with this in title, file or tags")
-    run.add_argument("--junit", type=Path, metavar="FILE", help="write the results as JUnit XML too")
-    run.set_defaults(run=_run)
-
-    weave = command("weave", "try all orders of a case's sessions", "glimb weave huts/cases/bunks.sql -k 'last bunk'")
-    weave.add_argument("script", type=Path, metavar="SCRIPT", help="the script with the case")
-    weave.add_argument("-k", dest="word", default="", metavar="CASE", help="the case with this in its title")
-    weave.add_argument("--at-most", type=int, metavar="N", help="try N orders chosen at random instead of all")
-    weave.add_argument("--seed", type=int, default=1, metavar="S", help="what the choice starts from (1)")
-    weave.add_argument("-j", dest="jobs", type=int, default=1, metavar="N", help="how many processes (1)")
-    weave.add_argument("--keep", nargs=2, metavar=("GROUP", "FILE"), help="write a group's order as a script")
-    weave.set_defaults(run=_weave)
-
-    execute = command("exec", "run statements and print one outcome for each", "glimb exec try.sql --format jsonl")
-    execute.add_argument(
-        "file", nargs="?", default="-", metavar="FILE", help="a file of statements, or - for input (-)"
-    )
-    execute.add_argument("--project", type=Path, metavar="DIR", help="load the schema and routines of this project")
-    execute.add_argument("--fixture", default="", metavar="NAME", help="load this fixture of the project")
-    execute.add_argument("--format", choices=("text", "jsonl"), default="text", help="how to print (text)")
-    execute.add_argument("--show-code", action="store_true", help="print the Python that each statement becomes")
-    execute.set_defaults(run=_exec)
-
-    demo = command("demo", "write the demo project to a folder", "glimb demo huts && glimb open huts")
-    demo.add_argument("folder", type=Path, metavar="DIR", help="the folder to make")
-    demo.set_defaults(run=_demo)
+        options(command)
     return parser
+
+
+def _open_options(command: argparse.ArgumentParser) -> None:
+    command.add_argument("path", nargs="?", type=_path, default=".", help="a project folder or a script (here)")
+    command.set_defaults(run=_open)
+
+
+def _run_options(command: argparse.ArgumentParser) -> None:
+    add = command.add_argument
+    add("paths", nargs="*", type=_path, metavar="PATH", help="projects, folders or scripts (here)")
+    add("-k", dest="word", default="", metavar="WORD", help="only cases with this in title, file or tags")
+    add("--junit", type=_path, metavar="FILE", help="write the results as JUnit XML too")
+    command.set_defaults(run=_run)
+
+
+def _weave_options(command: argparse.ArgumentParser) -> None:
+    add = command.add_argument
+    add("script", type=_path, metavar="SCRIPT", help="the script with the case")
+    add("-k", dest="word", default="", metavar="CASE", help="the case with this in its title")
+    add("--at-most", type=int, metavar="N", help="try N orders chosen at random instead of all")
+    add("--seed", type=int, default=1, metavar="S", help="what the choice starts from (1)")
+    add("-j", dest="jobs", type=int, default=1, metavar="N", help="how many processes (1)")
+    add("--keep", nargs=2, metavar=("GROUP", "FILE"), help="write a group's order as a script")
+    command.set_defaults(run=_weave)
+
+
+def _exec_options(command: argparse.ArgumentParser) -> None:
+    add = command.add_argument
+    add("file", nargs="?", default="-", metavar="FILE", help="a file of statements, or - for input (-)")
+    add("--project", type=_path, metavar="DIR", help="load the schema and routines of this project")
+    add("--fixture", default="", metavar="NAME", help="load this fixture of the project")
+    add("--format", choices=("text", "jsonl"), default="text", help="how to print (text)")
+    add("--show-code", action="store_true", help="print the Python that each statement becomes")
+    command.set_defaults(run=_exec)
+
+
+def _demo_options(command: argparse.ArgumentParser) -> None:
+    command.add_argument("folder", type=_path, metavar="DIR", help="the folder to make")
+    command.set_defaults(run=_demo)
+
+
+COMMANDS: dict[str, tuple[str, str, Callable[[argparse.ArgumentParser], None]]] = {
+    "open": ("open a project or script on the screen (the default)", "glimb open huts", _open_options),
+    "run": (
+        "run cases and print their verdicts",
+        "glimb run huts -k 'last bunk' --junit verdicts.xml",
+        _run_options,
+    ),
+    "weave": (
+        "try all orders of a case's sessions",
+        "glimb weave huts/cases/bunks.sql -k 'last bunk'",
+        _weave_options,
+    ),
+    "exec": ("run statements and print one outcome for each", "glimb exec try.sql --format jsonl", _exec_options),
+    "demo": ("write the demo project to a folder", "glimb demo huts && glimb open huts", _demo_options),
+}
+"""What a command does in a few words, an example, and what gives it its options."""
 
 
 # ---- commands -------------------------------------------------------------------------------------------------------
@@ -134,7 +171,7 @@ def _run(options: argparse.Namespace) -> int:
     from glimb.suite.project import script_paths
 
     try:
-        paths = script_paths(options.paths or [Path()])
+        paths = script_paths(options.paths or [_path(".")])
     except ProblemError as error:
         return _refuse(error.problems[0].describe())
     if not paths:
@@ -183,7 +220,7 @@ def _is_wanted(word: str, shown: str, case: Case) -> bool:
 
 def _shown(path: Path) -> str:
     """A path from the current folder, where it lies below it."""
-    here = Path.cwd()
+    here = _path(".").absolute()
     return str(path.relative_to(here)) if path.is_relative_to(here) else str(path)
 
 
@@ -227,7 +264,7 @@ def _weave(options: argparse.Namespace) -> int:
         if not 1 <= number <= len(woven.groups):
             return _refuse(f"there is no group {options.keep[0]}", f"there are groups 1 to {len(woven.groups)}")
         try:
-            Path(options.keep[1]).write_text(kept_script(woven, number))
+            _path(options.keep[1]).write_text(kept_script(woven, number))
         except OSError as error:
             return _refuse(f"{options.keep[1]}: {error.strerror}")
     return SLIPPED if any(g.broken for g in woven.groups.values()) else MET
@@ -271,8 +308,8 @@ def _exec(options: argparse.Namespace) -> int:
         elif options.fixture:
             return _refuse("--fixture needs --project")
         engine = build(project, options.fixture)
-        path = Path("input") if options.file == "-" else Path(options.file)
-        script = read_script(path, _input() if options.file == "-" else None)
+        is_input = options.file == "-"
+        script = read_script("input" if is_input else options.file, _input() if is_input else None)
     except ProblemError as error:
         return _refuse("\n".join(p.describe() for p in error.problems))
     if not script.source.text and script.problems:

@@ -13,10 +13,10 @@ from glimb.engine.types import Type
 
 SECOND = 1_000_000
 MICROS = {"day": 86_400 * SECOND, "hour": 3_600 * SECOND, "minute": 60 * SECOND, "second": SECOND}
-_DATE = re.compile(r"(\d{4})-(\d{1,2})-(\d{1,2})\Z")
-_TIME = re.compile(r"(\d{1,2}):(\d{2}):(\d{2})(?:\.(\d{1,6})\d*)?\Z")
-_NUMBER = re.compile(r"([+-]?)(\d*)(?:\.(\d*))?(?:[eE]([+-]?\d{1,4}))?\Z")
-_DAY_TIME = re.compile(r"(\d+)(?: (\d+))?(?::(\d+))?(?::(\d+))?(?:\.(\d+))?\Z")
+_DATE = r"(\d{4})-(\d{1,2})-(\d{1,2})\Z"
+_TIME = r"(\d{1,2}):(\d{2}):(\d{2})(?:\.(\d{1,6})\d*)?\Z"
+_NUMBER = r"([+-]?)(\d*)(?:\.(\d*))?(?:[eE]([+-]?\d{1,4}))?\Z"
+_DAY_TIME = r"(\d+)(?: (\d+))?(?::(\d+))?(?::(\d+))?(?:\.(\d+))?\Z"
 
 
 # ---- checks ---------------------------------------------------------------------------------------------------------
@@ -122,7 +122,7 @@ def scaled_to_text(value: int, scale: int) -> str:
 
 def text_to_scaled(text: str, scale: int, what: object) -> int:
     """The number that a text shows, as a scaled number: 22018 when it shows none."""
-    match = _NUMBER.match(text.strip())
+    match = re.match(_NUMBER, text.strip())
     if not match or not (match[2] or match[3]):
         fail("22018", f"'{text[:40]}' is no {what}")
     whole, fraction, exponent = match[2] or "", match[3] or "", int(match[4] or 0)
@@ -134,7 +134,7 @@ def text_to_scaled(text: str, scale: int, what: object) -> int:
 
 def text_to_float(text: str) -> float:
     """The double that a text shows."""
-    if not _NUMBER.match(text.strip()) or not any(c.isdigit() for c in text):
+    if not re.match(_NUMBER, text.strip()) or not any(c.isdigit() for c in text):
         fail("22018", f"'{text[:40]}' is no DOUBLE PRECISION")
     return check_float(float(text))
 
@@ -162,7 +162,7 @@ def text_to_boolean(text: str) -> bool | None:
 
 def text_to_date(text: str) -> date:
     """YYYY-MM-DD: 22007 for another form, 22008 for a day that does not exist."""
-    match = _DATE.match(text.strip())
+    match = re.match(_DATE, text.strip())
     if not match:
         fail("22007", f"'{text[:40]}' is no DATE (YYYY-MM-DD)")
     try:
@@ -173,7 +173,7 @@ def text_to_date(text: str) -> date:
 
 def text_to_time(text: str) -> time:
     """HH:MM:SS[.ffffff]."""
-    match = _TIME.match(text.strip())
+    match = re.match(_TIME, text.strip())
     if not match:
         fail("22007", f"'{text[:40]}' is no TIME (HH:MM:SS)")
     try:
@@ -185,7 +185,7 @@ def text_to_time(text: str) -> time:
 def text_to_timestamp(text: str) -> datetime:
     """YYYY-MM-DD[ HH:MM:SS[.ffffff]]."""
     day, _, clock = text.strip().replace("T", " ", 1).partition(" ")
-    if not _DATE.match(day) or (clock and not _TIME.match(clock)):
+    if not re.match(_DATE, day) or (clock and not re.match(_TIME, clock)):
         fail("22007", f"'{text[:40]}' is no TIMESTAMP (YYYY-MM-DD HH:MM:SS)")
     return datetime.combine(text_to_date(day), text_to_time(clock) if clock else time())
 

@@ -24,16 +24,15 @@ class NodeMeta(type):
     """Makes slots and `__init__` from the annotations of a node class; `span` always comes last."""
 
     def __new__(mcs, name: str, bases: tuple[type, ...], space: dict[str, Any]) -> NodeMeta:
-        inherited: dict[str, Any] = {}
-        for base in bases:
-            inherited.update(getattr(base, "_defaults", {}))
-        own = [n for n, a in space.get("__annotations__", {}).items() if not str(a).startswith("ClassVar")]
-        defaults = {**inherited, **{n: space.pop(n, _REQUIRED) for n in own}}
-        defaults["span"] = defaults.pop("span", NOWHERE)
-        space["__slots__"] = tuple(own)
+        own = tuple(space.get("__annotations__", ())) if bases else ("span",)
+        defaults = dict(bases[0]._defaults) if bases else {}  # type: ignore[attr-defined]
+        defaults.pop("span", None)
+        for field in own:
+            defaults[field] = space.pop(field, _REQUIRED)
+        space["__slots__"] = own
+        space["__match_args__"] = space["_fields"] = tuple(defaults) if bases else ()
+        defaults["span"] = NOWHERE
         space["_defaults"] = defaults
-        space["_fields"] = tuple(n for n in defaults if n != "span")
-        space["__match_args__"] = space["_fields"]
         if "__init__" not in space:
             space["__init__"] = _first_init
         return super().__new__(mcs, name, bases, space)

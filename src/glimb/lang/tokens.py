@@ -58,9 +58,9 @@ _PATTERN = re.compile(
     """,
     re.VERBOSE | re.DOTALL,
 )
-_MARK_INSIDE = re.compile(r"\n[ \t]*--[#>]")
+_MARK_INSIDE = r"\n[ \t]*--[#>]"
 """A text that runs over an arranging or expecting line has lost its closing quote: it ends at the end of its line."""
-_UNICODE_ESCAPE = re.compile(r"\\(?:\\|\+([0-9a-fA-F]{6})|([0-9a-fA-F]{4}))")
+_UNICODE_ESCAPE = r"\\(?:\\|\+([0-9a-fA-F]{6})|([0-9a-fA-F]{4}))"
 
 
 class Tokens(NamedTuple):
@@ -96,7 +96,7 @@ def tokenize(source: Source) -> Tokens:
                 Problem(SYNTAX, f"the character {shown} has no place in SQL", Span(start, at), source=source)
             )
         else:
-            closed = _is_closed(match.group()) and not _MARK_INSIDE.search(match.group())
+            closed = _is_closed(match.group()) and not re.search(_MARK_INSIDE, match.group())
             if not closed and kind not in ("integer", "decimal", "float", "op"):
                 line_end = text.find("\n", start)
                 at = line_end if line_end >= 0 else end
@@ -154,8 +154,8 @@ def _value(kind: str, raw: str, span: Span, source: Source, problems: list[Probl
         problems.append(Problem(SYNTAX, f"this {what} is not closed", span, f"end it with {quote}", source))
     body = (body[:-1] if closed else body).replace(quote * 2, quote)
     if kind == "unicode":
-        return _UNICODE_ESCAPE.sub(
-            lambda m: "\\" if m.group() == "\\\\" else _character(m, span, source, problems), body
+        return re.sub(
+            _UNICODE_ESCAPE, lambda m: "\\" if m.group() == "\\\\" else _character(m, span, source, problems), body
         )
     if kind == "bytes" and (len("".join(body.split())) % 2 or re.search(r"[^0-9a-fA-F\s]", body)):
         problems.append(Problem(SYNTAX, "a binary literal holds pairs of hexadecimal digits", span, source=source))

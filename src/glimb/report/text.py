@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import TYPE_CHECKING
 
 from glimb.engine.outcome import Outcome
 from glimb.engine.values import literal_of
 from glimb.lang.problem import indent
 from glimb.suite.execute import Executed
-from glimb.suite.judge import Comparison, Verdict, changes_text, failure_text, locks_text, waiting_text
-from glimb.suite.ladder import Rung
-from glimb.suite.runner import CaseResult
+from glimb.suite.wording import changes_text, failure_text, locks_text, waiting_text
+
+if TYPE_CHECKING:
+    from glimb.suite.judge import Comparison, Verdict
+    from glimb.suite.ladder import Rung
+    from glimb.suite.runner import CaseResult
 
 MAX_WIDTH = 60
 

@@ -6,10 +6,11 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from glimb.engine.functions import like
-from glimb.engine.outcome import Change, Outcome, ResultSet, Waiting
+from glimb.engine.outcome import Change, Outcome, ResultSet
 from glimb.engine.types import Type, source_of
 from glimb.engine.values import literal_of, text_of
 from glimb.suite.expectation import Expectation, Value
+from glimb.suite.wording import changes_text, counts_text, failure_text, locks_text, waiting_text
 
 
 class Cell(NamedTuple):
@@ -99,16 +100,6 @@ def judge(expectation: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
     if expectation.kind not in _ABOUT_CONDITIONS and outcome.failure is not None and expectation.kind in _ABOUT_RESULTS:
         return Verdict(expectation, False, expectation.text, failure_text(outcome))
     return _JUDGES[expectation.kind](expectation, outcome)
-
-
-def failure_text(outcome: Outcome) -> str:
-    """A condition that left a statement, in one line."""
-    failure = outcome.failure
-    if failure is None:
-        return "no condition"
-    origin = f" (in {failure.origin.routine} line {failure.origin.line})" if failure.origin else ""
-    name = f" {failure.name}" if failure.name else ""
-    return f"{failure.sqlstate}{name}: {failure.message}{origin}"
 
 
 # ---- results --------------------------------------------------------------------------------------------------------
@@ -274,16 +265,6 @@ def _deadlock(e: Expectation, outcome: Outcome) -> Verdict:
 # ---- changes --------------------------------------------------------------------------------------------------------
 
 
-def counts_text(counts: list[int] | tuple[int, ...]) -> str:
-    """+inserted ~updated -deleted, without what is nought."""
-    return " ".join(f"{sign}{n}" for sign, n in zip("+~-", counts, strict=True) if n) or "no change"
-
-
-def changes_text(outcome: Outcome) -> str:
-    """All changes by table."""
-    return ", ".join(f"{table} {counts_text(c)}" for table, c in outcome.counts().items()) or "no change"
-
-
 def _change(e: Expectation, outcome: Outcome) -> Verdict:
     table = e.parts["table"]
     if "key" in e.parts:
@@ -336,11 +317,6 @@ def _same_key(shown: str, key: tuple[Value, ...]) -> bool:
     return shown.replace(" ", "") == wanted.replace(" ", "")
 
 
-def locks_text(outcome: Outcome) -> str:
-    """All locks held after the statement."""
-    return ", ".join(f"{k} {t} {key} {m}".replace("  ", " ") for k, t, key, m in outcome.locks) or "no locks"
-
-
 def _lock(e: Expectation, outcome: Outcome) -> Verdict:
     p = e.parts
     met = any(
@@ -355,13 +331,6 @@ def _lock(e: Expectation, outcome: Outcome) -> Verdict:
 
 def _no_locks(e: Expectation, outcome: Outcome) -> Verdict:
     return Verdict(e, not outcome.locks, "no locks", locks_text(outcome))
-
-
-def waiting_text(waiting: Waiting | None) -> str:
-    """A wait in words."""
-    if waiting is None:
-        return "it does not wait"
-    return f"waits for {', '.join(waiting.sessions)} on {waiting.table} {waiting.key}".rstrip()
 
 
 def _waits(e: Expectation, outcome: Outcome) -> Verdict:

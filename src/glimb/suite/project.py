@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-from typing import NamedTuple, NoReturn
+from typing import TYPE_CHECKING, NamedTuple, NoReturn
 
 from glimb.engine.engine import Limits
 from glimb.engine.models import MODELS
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
+
+if TYPE_CHECKING:
+    from pathlib import Path
 
 FILE = "glimb.toml"
 
@@ -60,10 +62,11 @@ class Project(NamedTuple):
         return str(path)
 
 
-def read_text(path: Path) -> Source:
+def read_text(path: Path | str) -> Source:
     """A file as a source; ProblemError when it cannot be read as UTF-8."""
     try:
-        return Source(path.read_bytes().decode("utf-8-sig").replace("\r\n", "\n"), str(path))
+        with open(path, "rb") as file:
+            return Source(file.read().decode("utf-8-sig").replace("\r\n", "\n"), str(path))
     except OSError as error:
         raise ProblemError(Problem("58030", f"{path}: {error.strerror}")) from None
     except UnicodeDecodeError as error:

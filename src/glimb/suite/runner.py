@@ -18,10 +18,11 @@ from glimb.lang.parser import Broken, parse
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 from glimb.suite.expectation import Expectation
-from glimb.suite.judge import Verdict, failure_text, judge, waiting_text
+from glimb.suite.judge import Verdict, judge
 from glimb.suite.ladder import Ladder, RailState, Rung
 from glimb.suite.project import Project, open_project
 from glimb.suite.script import MAIN, BrokenStep, Case, Script, StatementStep, Step, Turn, Wait
+from glimb.suite.wording import failure_text, waiting_text
 from glimb.suite.world import build
 
 PROBE = " probe"

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+import os
 import re
 from bisect import bisect_right
 from collections.abc import Callable
 from datetime import datetime
-from pathlib import Path
-from typing import NamedTuple, NoReturn
+from typing import TYPE_CHECKING, NamedTuple, NoReturn
 
 from glimb.engine import values as V
 from glimb.engine.conditions import Condition
@@ -21,6 +21,9 @@ from glimb.lang.tree import Statement
 from glimb.suite.expectation import Expectation, read_expectations
 from glimb.suite.project import read_text
 
+if TYPE_CHECKING:
+    from pathlib import Path
+
 MAIN = "main"
 TWINS: dict[str, tuple[str, ...]] = {
     "model": tuple(MODELS),
@@ -28,8 +31,8 @@ TWINS: dict[str, tuple[str, ...]] = {
     "autocommit": ("on", "off"),
 }
 """Settings under which a case can run twice, with their values."""
-_DURATION = re.compile(r"(\d+(?:\.\d+)?)(ms|s|m)\Z")
-_NAME = re.compile(r"[^\W\d]\w*\Z")
+_DURATION = r"(\d+(?:\.\d+)?)(ms|s|m)\Z"
+_NAME = r"[^\W\d]\w*\Z"
 
 
 class Turn(NamedTuple):
@@ -121,18 +124,25 @@ class Script(NamedTuple):
     """A file with its cases. `problems` belong to no case: then none of them is run. `flow` are all steps in the
     order of the text."""
 
-    path: Path
+    name: str
+    """Its path, or a word for a text that is no file."""
     source: Source
     cases: list[Case]
     problems: list[Problem]
     flow: list[Step]
 
+    @property
+    def path(self) -> Path:
+        from pathlib import Path  # slow to import, and not needed by a text that is no file
+
+        return Path(self.name)
+
 
 class _Reader:
     """Goes through statements and marks in the order of the text."""
 
-    def __init__(self, path: Path, source: Source) -> None:
-        self.path = path
+    def __init__(self, name: str, source: Source) -> None:
+        self.name = name
         self.source = source
         self.cases: list[Case] = []
         self.problems: list[Problem] = []
@@ -172,7 +182,7 @@ class _Reader:
             self._thing(thing)
         self._flush()
         self._close_case(len(self.source.text))
-        return Script(self.path, self.source, self.cases, self.problems, self.flow)
+        return Script(self.name, self.source, self.cases, self.problems, self.flow)
 
     def _thing(self, thing: Statement | Broken | Mark) -> None:
         if isinstance(thing, Mark) and thing.sign == ">":
@@ -206,7 +216,7 @@ class _Reader:
     def _ensure_case(self, span: Span) -> Case:
         """The case at hand; a file without case lines is one case, of the file's name. Setup has no case."""
         if self.case is None and not self.in_setup:
-            self._open_case(self.path.stem, span)
+            self._open_case(os.path.splitext(os.path.basename(self.name))[0], span)
         return self.case or self.head
 
     def _flush(self) -> None:
@@ -296,7 +306,7 @@ class _Reader:
     def do_session(self, rest: str, span: Span, mark: Mark) -> None:
         words = rest.split()
         self._need(rest, "the name of the session", mark)
-        if not _NAME.match(words[0]):
+        if not re.match(_NAME, words[0]):
             self._fail(f"`{words[0]}` is no name for a session", span)
         settings = self._session_settings(words[1:], span)
         self._ensure_case(mark.span)
@@ -331,7 +341,7 @@ class _Reader:
         return settings
 
     def _duration(self, text: str, span: Span) -> float:
-        match = _DURATION.match(text)
+        match = re.match(_DURATION, text)
         if match is None:
             self._fail(f"`{text}` is no duration", span, "such as 5s, 200ms or 1m")
         return float(match[1]) * {"ms": 0.001, "s": 1.0, "m": 60.0}[match[2]]
@@ -395,13 +405,14 @@ _DIRECTIVES: dict[str, Callable[[_Reader, str, Span, Mark], None]] = {
 }
 
 
-def read_script(path: Path, text: str | None = None) -> Script:
+def read_script(path: Path | str, text: str | None = None) -> Script:
     """Read a script from its file, or from a text given for it."""
+    name = str(path)
     try:
-        source = read_text(path) if text is None else Source(text, str(path))
+        source = read_text(path) if text is None else Source(text, name)
     except ProblemError as error:
-        return Script(path, Source("", str(path)), [], list(error.problems), [])
-    return _Reader(path, source).read()
+        return Script(name, Source("", name), [], list(error.problems), [])
+    return _Reader(name, source).read()
 
 
 __all__ = ["MAIN", "NOWHERE", "Case", "Script", "StatementStep", "Step", "Turn", "Wait", "read_script"]

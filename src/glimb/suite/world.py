@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from pathlib import Path
-from typing import Any, NamedTuple
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from glimb.engine import values as V
 from glimb.engine.catalog import ColumnInfo, Routine, Table, Trigger
@@ -18,6 +17,9 @@ from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 from glimb.lang.tree import CreateRoutine, Statement
 from glimb.suite.project import Project, read_text
+
+if TYPE_CHECKING:
+    from pathlib import Path
 
 LOADER = "fixture"
 

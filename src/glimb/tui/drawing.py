@@ -10,10 +10,10 @@ from rich.text import Text
 from glimb.engine.outcome import HeldLock, Outcome
 from glimb.engine.recorder import Step
 from glimb.engine.values import literal_of
-from glimb.suite.judge import counts_text
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.runner import CaseResult
 from glimb.suite.script import Case, Script, StatementStep
+from glimb.suite.wording import counts_text
 from glimb.tui import palette as P
 from glimb.tui.lines import Item
 from glimb.tui.palette import Palette

@@ -9,9 +9,10 @@ from rich.text import Text
 from glimb.engine.outcome import Change, Outcome
 from glimb.engine.recorder import Step
 from glimb.engine.values import literal_of
-from glimb.suite.judge import Comparison, Verdict, failure_text, waiting_text
+from glimb.suite.judge import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.runner import CaseResult
+from glimb.suite.wording import failure_text, waiting_text
 from glimb.tui import palette as P
 from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style
 from glimb.tui.palette import Palette

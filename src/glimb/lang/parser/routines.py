@@ -27,7 +27,7 @@ CONDITION_ITEMS = (
     *("message_octet_length", "connection_name", "server_name", "trigger_catalog", "trigger_schema", "trigger_name"),
     *("routine_catalog", "routine_schema", "specific_name", "parameter_mode", "parameter_ordinal_position"),
 )
-_SQLSTATE = re.compile(r"[0-9A-Z]{5}\Z")
+_SQLSTATE = r"[0-9A-Z]{5}\Z"
 
 
 class RoutineParser(SchemaParser):
@@ -187,7 +187,7 @@ class RoutineParser(SchemaParser):
         self.accept("value")
         place = self.token.span
         state = self.text("an SQLSTATE in quotes")
-        if not _SQLSTATE.match(state):
+        if not re.match(_SQLSTATE, state):
             self.fail(f"'{state}' is no SQLSTATE", "five characters, digits and capital letters", place)
         if state.startswith("00"):
             self.fail("class 00 is success and cannot be signalled or handled", span=place)
