@@ -13,6 +13,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from glimb.engine.engine import Limits
+from glimb.lang.node import replace
 from glimb.suite.project import open_project
 from glimb.suite.runner import CaseResult, Runner
 from glimb.suite.script import read_script
@@ -62,7 +63,7 @@ def run_mutated(count: int, seed: int) -> Iterator[tuple[str, CaseResult]]:
     runner = Runner()
     limits = Limits(rounds=20_000, depth=100, seconds=5.0)
     project = open_project(DEMO)
-    runner.use(project._replace(settings=project.settings._replace(limits=limits)), DEMO / "cases")
+    runner.use(replace(project, settings=replace(project.settings, limits=limits)), DEMO / "cases")
     for _ in range(count):
         path, original = chance.choice(originals)
         text = mutate(original, chance)

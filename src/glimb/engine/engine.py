@@ -25,6 +25,7 @@ from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, describe_l
 from glimb.engine.session import Session
 from glimb.engine.types import Type
 from glimb.engine.watch import Watch
+from glimb.lang.node import Record
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.lang.tree import Statement
@@ -43,7 +44,7 @@ class Limits(NamedTuple):
     seconds: float = 10.0
 
 
-class Base(NamedTuple):
+class Base(Record):
     """The state to which a reset goes back."""
 
     history: int

@@ -12,17 +12,18 @@ from collections import Counter
 from collections.abc import Callable
 from functools import lru_cache
 from operator import itemgetter
-from typing import Any, NamedTuple, NoReturn, TypeVar
+from typing import Any, NoReturn, TypeVar
 
 from glimb.engine import types as T
 from glimb.engine.conditions import Condition, fail
 from glimb.engine.types import Type
 from glimb.engine.values import check_float
+from glimb.lang.node import Record
 
 T_ = TypeVar("T_", str, bytes)
 
 
-class Builtin(NamedTuple):
+class Builtin(Record):
     """One way to call a built-in function: families of the arguments (`...` repeats the last, `?` makes optional)."""
 
     families: tuple[str, ...]

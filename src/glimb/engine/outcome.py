@@ -8,6 +8,7 @@ from glimb.engine.catalog import Table
 from glimb.engine.conditions import Origin
 from glimb.engine.types import Type
 from glimb.engine.values import literal_of
+from glimb.lang.node import Record
 
 
 class ResultColumn(NamedTuple):
@@ -17,7 +18,7 @@ class ResultColumn(NamedTuple):
     type: Type
 
 
-class Failure(NamedTuple):
+class Failure(Record):
     """A condition that left a statement; `hints` are what the binder or parser adds."""
 
     sqlstate: str
@@ -30,7 +31,7 @@ class Failure(NamedTuple):
     """Of a deadlock: who waited for whom, in words."""
 
 
-class Change(NamedTuple):
+class Change(Record):
     """Net change of one row: `before` None for an inserted row, `after` None for a deleted one. No row ids."""
 
     table: Table
@@ -48,7 +49,7 @@ class HeldLock(NamedTuple):
     mode: str
 
 
-class Waiting(NamedTuple):
+class Waiting(Record):
     """What a statement waits for: the sessions in its way, and the lock it wants."""
 
     sessions: tuple[str, ...]

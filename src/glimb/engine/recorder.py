@@ -9,12 +9,13 @@ needs no event of its own: what it skipped is known from what comes next.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any, NamedTuple
+from typing import Any
 
 from glimb.engine.catalog import Routine
 from glimb.engine.conditions import Condition
 from glimb.engine.outcome import Change, net_changes
 from glimb.engine.types import Type
+from glimb.lang.node import Record
 from glimb.lang.source import Source, Span
 
 KEPT_EVENTS = 3_000
@@ -102,7 +103,7 @@ class LoopFold:
         return len(events) + KEPT_EVENTS
 
 
-class Variable(NamedTuple):
+class Variable(Record):
     """A variable with its type and value at some moment."""
 
     name: str

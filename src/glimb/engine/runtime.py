@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any, NamedTuple, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
 
 from glimb.engine.binder.base import ACCESS
 from glimb.engine.catalog import DEFAULT_SCHEMA
@@ -14,6 +14,7 @@ from glimb.engine.trails import finished, first_rows, next_rows, to_follow
 from glimb.engine.types import Type, assignable
 from glimb.engine.values import convert
 from glimb.engine.writer import Writer
+from glimb.lang.node import Record, replace
 from glimb.lang.parser import parse
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
@@ -179,7 +180,7 @@ def condition_number(value: int | None) -> None:
         raise Condition("35000", f"there is no condition number {value}")
 
 
-class CursorKind(NamedTuple):
+class CursorKind(Record):
     """What is known of a cursor where it is declared."""
 
     name: str
@@ -301,7 +302,7 @@ def open_dynamic(
     result = execute_dynamic(session, depth, name, values, types)
     if result.rows is None:
         fail("07005", f"{name} is no query")
-    cursor.kind = cursor.kind._replace(columns=result.columns)
+    cursor.kind = replace(cursor.kind, columns=result.columns)
     cursor.open(session, result.rows)
 
 

@@ -7,12 +7,14 @@ SEARCH the keys from the start to it. A step's rows come with what stood behind 
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, NamedTuple
+from typing import Any
+
+from glimb.lang.node import Record
 
 Row = tuple[Any, ...]
 
 
-class Trail(NamedTuple):
+class Trail(Record):
     """Positions of the columns that SEARCH orders by and that CYCLE compares; empty without such a clause."""
 
     width: int

@@ -9,18 +9,19 @@ from collections.abc import Callable
 from functools import partial
 from itertools import accumulate
 from operator import itemgetter
-from typing import Any, NamedTuple
+from typing import Any
 
 from glimb.engine.conditions import fail
 from glimb.engine.functions import PICKS, RANKS, STATISTICS, average, average_of, spread
 from glimb.engine.types import Type
 from glimb.engine.values import check_decimal, check_float, check_integer, moved
+from glimb.lang.node import Record
 
 Row = tuple[Any, ...]
 _NOTHING = object()
 
 
-class WindowSpecification(NamedTuple):
+class WindowSpecification(Record):
     """A window function with its window; positions are those in the rows, -1 is none."""
 
     function: str

@@ -1,7 +1,8 @@
-"""What all tree nodes share: typed slots, equality without places, generic walking and rewriting.
+"""Records, and the nodes of trees: typed slots, equality without places, generic walking and rewriting.
 
-Nodes are values. They are frozen for the type checker (`dataclass_transform`); at run time a light metaclass
-builds each class, because two hundred frozen dataclasses would cost more time than the rest of the start-up.
+Records are values. They are frozen for the type checker (`dataclass_transform`); at run time a light metaclass
+builds each class, because two hundred frozen dataclasses or named tuples would cost more time than the rest of the
+start-up.
 """
 
 from __future__ import annotations
@@ -14,25 +15,35 @@ from glimb.lang.source import NOWHERE, Span
 _REQUIRED = object()
 
 
+class _Aside:
+    """The default of a field that comes last, by keyword only, and is no part of the value."""
+
+    def __init__(self, default: Any) -> None:
+        self.default = default
+
+
 def keyword_only(*, default: Any, kw_only: Literal[True]) -> Any:
-    """A field that the type checker allows by keyword only."""
-    return default
+    """A field that is given by keyword only, and is outside equality."""
+    return _Aside(default)
 
 
 @dataclass_transform(frozen_default=True, eq_default=True, field_specifiers=(keyword_only,))
-class NodeMeta(type):
-    """Makes slots and `__init__` from the annotations of a node class; `span` always comes last."""
+class RecordMeta(type):
+    """Makes slots and `__init__` from the annotations of a class; `_fields` are the names of what makes the value."""
 
-    def __new__(mcs, name: str, bases: tuple[type, ...], space: dict[str, Any]) -> NodeMeta:
-        own = tuple(space.get("__annotations__", ())) if bases else ("span",)
-        defaults = dict(bases[0]._defaults) if bases else {}  # type: ignore[attr-defined]
-        defaults.pop("span", None)
+    def __new__(mcs, name: str, bases: tuple[type, ...], space: dict[str, Any]) -> RecordMeta:
+        own = tuple(space.get("__annotations__", ())) if bases else ()
+        fields = dict(bases[0]._values) if bases else {}  # type: ignore[attr-defined]
+        asides = bases[0]._asides if bases else {}  # type: ignore[attr-defined]
         for field in own:
-            defaults[field] = space.pop(field, _REQUIRED)
+            default = space.pop(field, _REQUIRED)
+            if isinstance(default, _Aside):
+                asides = {**asides, field: default.default}
+            else:
+                fields[field] = default
         space["__slots__"] = own
-        space["__match_args__"] = space["_fields"] = tuple(defaults) if bases else ()
-        defaults["span"] = NOWHERE
-        space["_defaults"] = defaults
+        space["__match_args__"] = space["_fields"] = tuple(fields)
+        space["_values"], space["_asides"] = fields, asides
         if "__init__" not in space:
             space["__init__"] = _first_init
         return super().__new__(mcs, name, bases, space)
@@ -42,7 +53,7 @@ def _first_init(self: Any, *arguments: Any, **named: Any) -> None:
     """The `__init__` of a class that has no instance yet: it makes the real one, which most classes of a short run
     never need."""
     cls = type(self)
-    cls.__init__ = _make_init(cls._defaults)
+    cls.__init__ = _make_init({**cls._values, **cls._asides})
     cls.__init__(self, *arguments, **named)
 
 
@@ -56,13 +67,12 @@ def _make_init(defaults: dict[str, Any]) -> Any:
     return space["__init__"]
 
 
-class Node(metaclass=NodeMeta):
-    """A value with named children and a place; the place is outside equality."""
-
-    span: Span = keyword_only(default=NOWHERE, kw_only=True)
+class Record(metaclass=RecordMeta):
+    """A value with typed, named parts."""
 
     _fields: ClassVar[tuple[str, ...]]
-    _defaults: ClassVar[dict[str, Any]]
+    _values: ClassVar[dict[str, Any]]
+    _asides: ClassVar[dict[str, Any]]
 
     def __eq__(self, other: object) -> bool:
         if self is other:
@@ -76,12 +86,19 @@ class Node(metaclass=NodeMeta):
         return f"{type(self).__name__}({', '.join(f'{n}={getattr(self, n)!r}' for n in self._fields)})"
 
 
+class Node(Record):
+    """A record with a place, of which trees are made."""
+
+    span: Span = keyword_only(default=NOWHERE, kw_only=True)
+
+
+R = TypeVar("R", bound=Record)
 N = TypeVar("N", bound=Node)
 
 
-def replace(node: N, **changes: Any) -> N:
+def replace(node: R, **changes: Any) -> R:
     """A copy of `node` with some fields changed."""
-    values = {n: getattr(node, n) for n in node._defaults}
+    values = {n: getattr(node, n) for n in (*node._fields, *node._asides)}
     values.update(changes)
     return type(node)(**values)
 

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import NamedTuple
 
 from glimb.engine.engine import Engine
 from glimb.engine.outcome import Outcome
 from glimb.engine.session import Session
 from glimb.engine.trace import GeneratedCode
 from glimb.lang import tree
+from glimb.lang.node import Record, replace
 from glimb.lang.problem import ProblemError
 from glimb.suite.script import BrokenStep, ClockSet, ModelSet, Script, StatementStep, Turn, Wait
 
 
-class Executed(NamedTuple):
+class Executed(Record):
     """An outcome with the number, line and text of its statement; `code` is the Python it became, when asked for."""
 
     number: int
@@ -70,7 +70,7 @@ class Execution:
 
     def _ended(self, outcome: Outcome) -> Executed:
         """A statement that has come out of its wait."""
-        return self.waiting.pop(outcome.session)._replace(outcome=outcome)
+        return replace(self.waiting.pop(outcome.session), outcome=outcome)
 
     def _code(self, statement: tree.Statement, session: Session) -> str:
         """The generated Python of a statement; of the routine itself when it makes one."""

@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, NamedTuple, NoReturn
+from typing import Any, NoReturn
 
 from glimb.engine.binder.routines import RoutineBinder
 from glimb.engine.catalog import Catalog
 from glimb.engine.conditions import Condition
 from glimb.engine.resolved import Const, Expr, Tuple
 from glimb.engine.types import Type
+from glimb.lang.node import Record, replace
 from glimb.lang.parser import parse_expression
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 from glimb.lang.tokens import Mark
 
 
-class Value(NamedTuple):
+class Value(Record):
     """An expected value: a literal of SQL with its type, and its text as written."""
 
     value: Any
@@ -24,7 +25,7 @@ class Value(NamedTuple):
     text: str
 
 
-class Expectation(NamedTuple):
+class Expectation(Record):
     """One expectation: its kind, what it says, its text and its place. `rows` come from the lines below it."""
 
     kind: str
@@ -429,12 +430,12 @@ def _with_row(source: Source, expectation: Expectation, mark: Mark) -> Expectati
     is_name = [_is_quoted(c) or (c.replace("_", "a").isalnum() and not c[0].isdigit()) for _, c in cells if c]
     names = all(is_name) and len(is_name) == len(cells)
     if not expectation.rows and not expectation.header and names and not _are_words(cells):
-        return expectation._replace(header=tuple(c[1:-1] if _is_quoted(c) else c.lower() for _, c in cells))
+        return replace(expectation, header=tuple(c[1:-1] if _is_quoted(c) else c.lower() for _, c in cells))
     row = tuple(literal(source, cell, mark.text_start + at) for at, cell in cells)
     width = len(expectation.header or (expectation.rows[0] if expectation.rows else row))
     if len(row) != width:
         raise ProblemError(Problem("42601", f"{len(row)} values where {width} stand above", mark.span, "", source))
-    return expectation._replace(rows=(*expectation.rows, row))
+    return replace(expectation, rows=(*expectation.rows, row))
 
 
 def _is_quoted(cell: str) -> bool:

@@ -3,24 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, NamedTuple
+from typing import Any
 
 from glimb.engine.functions import like
 from glimb.engine.outcome import Change, Outcome, ResultSet
 from glimb.engine.types import Type, source_of
 from glimb.engine.values import literal_of, text_of
+from glimb.lang.node import Record
 from glimb.suite.expectation import Expectation, Value
 from glimb.suite.wording import changes_text, counts_text, failure_text, locks_text, waiting_text
 
 
-class Cell(NamedTuple):
+class Cell(Record):
     """A cell of expected and seen rows: its text, and whether both sides agree."""
 
     text: str
     agrees: bool
 
 
-class Comparison(NamedTuple):
+class Comparison(Record):
     """Rows side by side: header, expected rows and seen rows, cell by cell. A missing row is empty."""
 
     header: tuple[str, ...]
@@ -28,7 +29,7 @@ class Comparison(NamedTuple):
     seen: list[list[Cell]]
 
 
-class Verdict(NamedTuple):
+class Verdict(Record):
     """What became of an expectation. `expected` and `seen` are in words; `comparison` shows rows."""
 
     expectation: Expectation | None

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 from glimb.engine.conditions import Condition
 from glimb.engine.outcome import HeldLock, Outcome
 from glimb.engine.recorder import Step, last_step, read_steps
+from glimb.lang.node import Record
 from glimb.lang.source import Source
 from glimb.suite.judge import Verdict
 from glimb.suite.script import Case
 
 
-class RailState(NamedTuple):
+class RailState(Record):
     """What a session's rail shows beside a rung: `none`, `open` or `waiting`; events of this rung; locks held."""
 
     state: str

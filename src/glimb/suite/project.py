@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, NamedTuple, NoReturn
+from typing import TYPE_CHECKING, NoReturn
 
 from glimb.engine.engine import Limits
 from glimb.engine.models import MODELS
+from glimb.lang.node import Record
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 
@@ -15,7 +16,7 @@ if TYPE_CHECKING:
 FILE = "glimb.toml"
 
 
-class Settings(NamedTuple):
+class Settings(Record):
     """What glimb.toml says."""
 
     title: str = ""
@@ -25,7 +26,7 @@ class Settings(NamedTuple):
     limits: Limits = Limits()
 
 
-class Project(NamedTuple):
+class Project(Record):
     """A folder with its settings; `root` None for scripts outside any project."""
 
     root: Path | None

@@ -6,7 +6,6 @@ import time
 from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
-from typing import NamedTuple
 
 from glimb.engine.conditions import from_python
 from glimb.engine.engine import Engine
@@ -14,6 +13,7 @@ from glimb.engine.outcome import Outcome
 from glimb.engine.session import Session
 from glimb.engine.values import literal_of
 from glimb.lang import tree
+from glimb.lang.node import Record
 from glimb.lang.parser import Broken, parse
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
@@ -177,7 +177,7 @@ class Runner:
         return prepared.rungs if prepared is not None else None
 
 
-class Prepared(NamedTuple):
+class Prepared(Record):
     """A setup that has been done in a world and made its base, with its rungs."""
 
     setup: list[Step]

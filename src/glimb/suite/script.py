@@ -7,11 +7,12 @@ import re
 from bisect import bisect_right
 from collections.abc import Callable
 from datetime import datetime
-from typing import TYPE_CHECKING, NamedTuple, NoReturn
+from typing import TYPE_CHECKING, NoReturn
 
 from glimb.engine import values as V
 from glimb.engine.conditions import Condition
 from glimb.engine.models import MODELS
+from glimb.lang.node import Record
 from glimb.lang.parser import Broken, parse
 from glimb.lang.parser.statements import ISOLATION_LEVELS
 from glimb.lang.problem import Problem, ProblemError, nearest
@@ -35,7 +36,7 @@ _DURATION = r"(\d+(?:\.\d+)?)(ms|s|m)\Z"
 _NAME = r"[^\W\d]\w*\Z"
 
 
-class Turn(NamedTuple):
+class Turn(Record):
     """A session's part begins: its name, settings, and what is expected of its statement that was waiting."""
 
     session: str
@@ -44,7 +45,7 @@ class Turn(NamedTuple):
     span: Span
 
 
-class StatementStep(NamedTuple):
+class StatementStep(Record):
     """A statement of a session with its expectations."""
 
     session: str
@@ -56,35 +57,35 @@ class StatementStep(NamedTuple):
         return self.statement.span
 
 
-class Wait(NamedTuple):
+class Wait(Record):
     """The virtual clock moves on."""
 
     seconds: float
     span: Span
 
 
-class ClockSet(NamedTuple):
+class ClockSet(Record):
     """The virtual clock is set (for a case: before its first statement)."""
 
     moment: datetime
     span: Span
 
 
-class ModelSet(NamedTuple):
+class ModelSet(Record):
     """The concurrency model is chosen; for running a text that is not judged."""
 
     model: str
     span: Span
 
 
-class Twin(NamedTuple):
+class Twin(Record):
     """A setting under whose two values a case runs: model, isolation or autocommit."""
 
     setting: str
     values: tuple[str, str]
 
 
-class BrokenStep(NamedTuple):
+class BrokenStep(Record):
     """A stretch of text that is no statement; the case it stands in is run only if that is expected of it."""
 
     session: str
@@ -120,7 +121,7 @@ class Case:
         return list(dict.fromkeys(names)) or [MAIN]
 
 
-class Script(NamedTuple):
+class Script(Record):
     """A file with its cases. `problems` belong to no case: then none of them is run. `flow` are all steps in the
     order of the text."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import TYPE_CHECKING, Any
 
 from glimb.engine import values as V
 from glimb.engine.catalog import ColumnInfo, Routine, Table, Trigger
@@ -12,6 +12,7 @@ from glimb.engine.engine import Engine
 from glimb.engine.schema import Definer
 from glimb.engine.types import CLOB
 from glimb.engine.writer import Writer
+from glimb.lang.node import Record
 from glimb.lang.parser import Broken, parse
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
@@ -105,7 +106,7 @@ def _load_routines(engine: Engine, sources: list[Source]) -> None:
 # ---- fixtures -------------------------------------------------------------------------------------------------------
 
 
-class Field(NamedTuple):
+class Field(Record):
     """A field of a CSV file: its text, None for NULL (nothing, or NULL, without quotes), and its place."""
 
     text: str | None

@@ -18,7 +18,7 @@ from glimb.engine.binder.statements import DataBinder
 from glimb.engine.catalog import Catalog, Routine, Table, Trigger
 from glimb.engine.types import Type
 from glimb.lang import tree
-from glimb.lang.node import replace, walk
+from glimb.lang.node import Record, replace, walk
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
 
@@ -38,7 +38,7 @@ DIAGNOSTICS_TYPES = {
 MESSAGE = T.varchar(4000)
 
 
-class Facts(NamedTuple):
+class Facts(Record):
     """What binding a routine has shown."""
 
     body: R.Stmt
@@ -68,7 +68,7 @@ class Names:
         return self.parent.cursor(name) if self.parent else None
 
 
-class Label(NamedTuple):
+class Label(Record):
     """A label that encloses: kind is `block` or `loop`, `local` names its flag."""
 
     name: str
@@ -759,7 +759,7 @@ def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
     return Facts(bound, tuple(targets), binder.writes, _level(binder))
 
 
-class TriggerFacts(NamedTuple):
+class TriggerFacts(Record):
     """A bound trigger: locals for the columns of the old and new row, its condition and its body."""
 
     old: tuple[str, ...]

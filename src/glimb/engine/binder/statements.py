@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine.binder.queries import QueryBinder
@@ -11,11 +9,11 @@ from glimb.engine.binder.scope import ColumnScope, QueryScope, SourceScope
 from glimb.engine.catalog import Table, View
 from glimb.engine.functions import AGGREGATES
 from glimb.lang import tree
-from glimb.lang.node import replace, walk
+from glimb.lang.node import Record, replace, walk
 from glimb.lang.problem import nearest
 
 
-class ChangeTarget(NamedTuple):
+class ChangeTarget(Record):
     """What INSERT, UPDATE, DELETE or MERGE changes: a base table, its row source with the columns in reach, positions
     by name, the conditions of views (those a row must meet to be seen, those it must meet afterwards), and what to call
     it."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any, NamedTuple
+from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine import types as T
@@ -24,7 +24,7 @@ from glimb.engine.outcome import ResultColumn
 from glimb.engine.recorder import END, HANDLED, ROUND, LoopFold, StatementInfo
 from glimb.engine.runtime import Chain, CursorKind, find_handler
 from glimb.lang import tree
-from glimb.lang.node import replace, walk
+from glimb.lang.node import Record, replace, walk
 from glimb.lang.source import Span
 
 
@@ -39,7 +39,7 @@ class Frame:
         self.pending: dict[tuple[str, str], None] = {}
 
 
-class Handled(NamedTuple):
+class Handled(Record):
     """What the handler around handles: the locals that hold the condition, and the name of the statement."""
 
     condition: str

@@ -5,8 +5,7 @@ In: a Source. Out: Parsed, with every statement that could be read, every proble
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
+from glimb.lang.node import Record
 from glimb.lang.parser.routines import RoutineParser
 from glimb.lang.problem import SYNTAX, Problem, ProblemError
 from glimb.lang.source import Source, Span
@@ -22,14 +21,14 @@ _STARTERS = frozenset(
 )
 
 
-class Broken(NamedTuple):
+class Broken(Record):
     """A stretch of text that should have been a statement, with what is wrong in it."""
 
     span: Span
     problems: tuple[Problem, ...]
 
 
-class Parsed(NamedTuple):
+class Parsed(Record):
     """Statements and broken ones in the order of the text; all problems; the marks."""
 
     source: Source
