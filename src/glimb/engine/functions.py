@@ -112,6 +112,12 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
             "sql_overlay({0}, {1}, {2}, {3})",
             optional=1,
         ),
+        Builtin(
+            ("bytes", "bytes", "integer", "integer"),
+            lambda t: Type("varbinary", min(T.MAX_LENGTH, T.length(t[0]) + T.length(t[1]))),
+            "sql_overlay({0}, {1}, {2}, {3})",
+            optional=1,
+        ),
     ),
     **{
         f"trim_{side}": (
@@ -226,7 +232,7 @@ def fits(family: str, type_: Type) -> bool:
 def aggregate_type(function: str, argument: Type) -> Type | None:
     """Result type of a set function (clause 10.9); None when it does not take such an argument."""
     if function in ("min", "max", "any_value"):
-        return argument if argument.kind != "boolean" or function == "any_value" else None
+        return argument
     if function in ("every", "any", "some"):
         return T.BOOLEAN if argument.kind in ("boolean", "null") else None
     if argument.family in ("months", "micros", "null"):
@@ -318,8 +324,8 @@ def sql_substring(text: T_, start: int, count: int | None = None) -> T_:
     return text[max(0, begin) : max(0, begin + count)]
 
 
-def sql_overlay(text: str, placed: str, start: int, count: int | None = None) -> str:
-    """Clause 6.30, as SUBSTRING before || placed || SUBSTRING behind."""
+def sql_overlay(text: Any, placed: Any, start: int, count: int | None = None) -> Any:
+    """Clause 6.30, as SUBSTRING before || placed || SUBSTRING behind; of texts or of bytes."""
     width = len(placed) if count is None else count
     return sql_substring(text, 1, start - 1) + placed + sql_substring(text, start + width)
 

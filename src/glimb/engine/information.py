@@ -56,27 +56,40 @@ def _name(type_: Type) -> str:
 
 
 def _facts(type_: Type) -> tuple[Any, ...]:
-    """DATA_TYPE, CHARACTER_MAXIMUM_LENGTH, NUMERIC_PRECISION, NUMERIC_SCALE, and what was declared."""
+    """What _TYPE_COLUMNS name, of a type."""
     plain = T.source_of(type_)
     length = T.length(plain) if plain.family in ("text", "bytes") else None
-    precision, scale = T.digits(plain) if plain.family == "exact" else (None, None)
+    octets = length * 4 if length is not None and plain.family == "text" else length
+    precision, scale, radix = None, None, None
+    if plain.family == "exact":
+        (precision, scale), radix = T.digits(plain), 10
+    elif plain.family == "approximate":
+        precision, radix = (53 if plain.kind == "double" else 24), 2
     declared = plain.kind == "decimal"
+    seconds = plain.scale if plain.kind in T.SECOND_DIGITS else 0 if plain.kind == "date" else None
+    interval = str(plain).removeprefix("INTERVAL ") if plain.kind in ("months", "micros") else None
     return (
-        *(_name(type_), length, precision, scale),
+        *(_name(type_), length, octets, precision, radix, scale),
         *(_name(type_) if plain.family == "exact" else None, precision if declared else None),
-        scale if declared else None,
+        *(scale if declared else None, seconds, interval, plain.size if plain.kind == "array" else None),
     )
 
 
 _TYPE_COLUMNS = {
     "data_type": NAME,
     "character_maximum_length": NUMBER,
+    "character_octet_length": NUMBER,
     "numeric_precision": NUMBER,
+    "numeric_precision_radix": NUMBER,
     "numeric_scale": NUMBER,
     "declared_data_type": NAME,
     "declared_numeric_precision": NUMBER,
     "declared_numeric_scale": NUMBER,
+    "datetime_precision": NUMBER,
+    "interval_type": NAME,
+    "maximum_cardinality": NUMBER,
 }
+_NO_TYPE = (None,) * len(_TYPE_COLUMNS)
 
 
 def _relations(catalog: Catalog) -> list[Table | View]:
@@ -126,6 +139,7 @@ def _columns_of(session: Session, relation: Table | View) -> list[tuple[str, Typ
     column_default=TEXT,
     is_nullable=YES_OR_NO,
     **_TYPE_COLUMNS,
+    domain_name=NAME,
     is_identity=YES_OR_NO,
     identity_generation=NAME,
     is_generated=NAME,
@@ -140,7 +154,7 @@ def _columns(session: Session) -> Iterator[Row]:
             yield (
                 *(CATALOG, *_split(relation.name), name, number + 1),
                 *(_written(info.default) if info is not None and info.default is not None else None, _yes(nullable)),
-                *_facts(type_),
+                *(*_facts(type_), _domain_of(session.engine.catalog, relation, number)),
                 *(_yes(identity), ("ALWAYS" if info and info.always else "BY DEFAULT") if identity else None),
                 *(
                     "ALWAYS" if generated is not None else "NEVER",
@@ -148,6 +162,15 @@ def _columns(session: Session) -> Iterator[Row]:
                 ),
                 type_.names[0] if type_.kind == "distinct" else None,
             )
+
+
+def _domain_of(catalog: Catalog, relation: Table | View, number: int) -> str | None:
+    """The domain of a column, if it has one."""
+    if not isinstance(relation, Table) or relation.definition is None:
+        return None
+    name = relation.definition.columns[number].type.name
+    schema = _split(relation.name)[0]
+    return next((k for k in (f"{schema}.{name}", name) if k in catalog.domains), None)
 
 
 def _written(node: Any) -> str:
@@ -396,9 +419,9 @@ def _routines(session: Session) -> Iterator[Row]:
         schema = _split(routine.key)[0]
         module = schema if schema in schemas and schemas[schema].kind == "module" else None
         node = routine.definition
-        returned = _facts(routine.returns) if routine.returns is not None else (None,) * 7
+        returned = _facts(routine.returns) if routine.returns is not None else _NO_TYPE
         if routine.table:
-            returned = ("TABLE", *(None,) * 6)
+            returned = ("TABLE", *_NO_TYPE[1:])
         yield (
             *(CATALOG, schema, specific, CATALOG, schema, routine.name, module, routine.kind.upper(), *returned),
             *("SQL", routine.source[node.body.span][:4000], _yes(routine.deterministic)),

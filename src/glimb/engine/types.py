@@ -42,8 +42,9 @@ MAX_CARDINALITY = 100_000
 
 class Type(NamedTuple):
     """A data type. `size` is a length in characters, decimal digits, or the number of the first interval field;
-    `scale` the digits behind the point, or the number of the last interval field. `parts` are the element type of an
-    array (with `size` elements at most), the types of a row's fields (`names`), or the source of a distinct type."""
+    `scale` the digits behind the point (of seconds too), or the number of the last interval field. `parts` are the
+    element type of an array (with `size` elements at most), the types of a row's fields (`names`), or the source of a
+    distinct type."""
 
     kind: str
     size: int = 0
@@ -75,6 +76,8 @@ class Type(NamedTuple):
             return f"DECIMAL({self.size},{self.scale})" if self.scale else f"DECIMAL({self.size})"
         if self.kind in ("char", "varchar", "binary", "varbinary"):
             return f"{self.kind.upper()}({self.size})"
+        if self.kind in SECOND_DIGITS and self.scale != SECOND_DIGITS[self.kind]:
+            return f"{self.kind.upper()}({self.scale})"
         if self.kind == "double":
             return "DOUBLE PRECISION"
         if self.kind in ("months", "micros"):
@@ -91,7 +94,10 @@ INTEGER, BIGINT = Type("integer"), Type("bigint")
 DOUBLE, REAL = Type("double"), Type("real")
 BOOLEAN, NULL = Type("boolean"), Type("null")
 CLOB, BLOB = Type("clob"), Type("blob")
-DATE, TIME, TIMESTAMP = Type("date"), Type("time"), Type("timestamp")
+SECOND_DIGITS = {"time": 0, "timestamp": 6}
+"""Digits behind the point of the seconds, where a type does not say how many (clause 6.1)."""
+MOST_SECOND_DIGITS = 6
+DATE, TIME, TIMESTAMP = Type("date"), Type("time", 0, MOST_SECOND_DIGITS), Type("timestamp", 0, MOST_SECOND_DIGITS)
 DAY_TO_SECOND = Type("micros", 2, 5)
 
 
@@ -137,7 +143,7 @@ def common(left: Type, right: Type) -> Type | None:
     if left.family == right.family:
         if left.family in ("months", "micros"):
             return Type(left.kind, min(left.size, right.size), max(left.scale, right.scale))
-        return left
+        return max(left, right, key=lambda t: t.scale)
     return None
 
 

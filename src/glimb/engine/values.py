@@ -303,8 +303,15 @@ def text_of(value: Any, type_: Type) -> str:
     if isinstance(value, bytes):
         return value.hex().upper()
     if isinstance(value, datetime):
-        return value.isoformat(" ")
-    return value.isoformat() if isinstance(value, date | time) else str(value)
+        return _seconds_cut(value.isoformat(" "), type_)
+    if isinstance(value, time):
+        return _seconds_cut(value.isoformat(), type_)
+    return value.isoformat() if isinstance(value, date) else str(value)
+
+
+def _seconds_cut(text: str, type_: Type) -> str:
+    """A time with as many digits of the second as its type has, or none where they are all nought."""
+    return text[: len(text) - T.MOST_SECOND_DIGITS + type_.scale] if "." in text else text
 
 
 def parts_text(value: tuple[Any, ...], type_: Type) -> str:
@@ -395,15 +402,22 @@ def _to_moment(value: Any, source: Type, target: Type) -> Any:
     if source.family == "text":
         if kind in ("months", "micros"):
             return text_to_interval(value, target)
-        return {"date": text_to_date, "time": text_to_time, "timestamp": text_to_timestamp}[kind](value)
+        moment = {"date": text_to_date, "time": text_to_time, "timestamp": text_to_timestamp}[kind](value)
+        return moment if kind == "date" else _in_digits(moment, target)
     if source.family == "exact":
         unit = T.INTERVAL_FIELDS[target.scale]
         whole = rescale(value, source.scale if source.kind == "decimal" else 0)
         return whole * MICROS[unit] if kind == "micros" else whole * (12 if unit == "year" else 1)
-    if kind == "date" and isinstance(value, datetime):
-        return value.date()
+    if kind == "date":
+        return value.date() if isinstance(value, datetime) else value
     if kind == "time" and isinstance(value, datetime):
-        return value.time()
+        value = value.time()
     if kind == "timestamp" and not isinstance(value, datetime):
         return datetime.combine(value, time())
-    return value
+    return _in_digits(value, target) if kind in T.SECOND_DIGITS else value
+
+
+def _in_digits(value: Any, target: Type) -> Any:
+    """A time without the digits of its second that the type does not have: they are cut off, not rounded."""
+    unit = 10 ** (T.MOST_SECOND_DIGITS - target.scale)
+    return value.replace(microsecond=value.microsecond // unit * unit) if value.microsecond else value

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from glimb.engine.conditions import Condition
 from glimb.engine.functions import like
 from glimb.engine.outcome import Change, Outcome, ResultSet
-from glimb.engine.types import Type, source_of
-from glimb.engine.values import literal_of, text_of
+from glimb.engine.types import CLOB, TIME, TIMESTAMP, Type, source_of
+from glimb.engine.values import convert, literal_of
 from glimb.lang.node import Record
 from glimb.suite.expectation import Expectation, Value
 from glimb.suite.wording import changes_text, counts_text, failure_text, locks_text, waiting_text
@@ -59,8 +60,17 @@ def same(expected: Value, value: Any, type_: Type, within: Value | None = None) 
             return bool(str(expected.value).rstrip(" ") == value.rstrip(" "))
         return bool(expected.value == value)
     if expected.type.family == "text" and type_.family in ("date", "time", "timestamp", "months", "micros"):
-        return bool(expected.value == text_of(value, type_))
+        return _same_moment(expected.value, value, type_)
     return False
+
+
+def _same_moment(text: str, value: Any, type_: Type) -> bool:
+    """A date, time or interval written as a plain text."""
+    full = TIME if type_.kind == "time" else TIMESTAMP if type_.kind == "timestamp" else type_
+    try:
+        return bool(convert(text, CLOB, full) == value)
+    except Condition:
+        return False
 
 
 def _same_parts(expected: Value, value: Any, type_: Type, within: Value | None) -> bool:

@@ -7,3 +7,14 @@ SELECT h.code FROM hut h WHERE 28 = (SELECT MIN(s.price) FROM stay s WHERE s.hut
 --> value 'KOLM'
 SELECT SUM(SUM(a)) FROM pair;
 --> fails 42803
+
+--# case a set function of the query around
+CREATE TABLE wood (hut CHAR(4), cords INTEGER);
+INSERT INTO wood VALUES ('VARN', 3), ('VARN', 4), ('KESS', 1);
+SELECT hut FROM wood GROUP BY hut HAVING EXISTS (SELECT 1 FROM (VALUES 5) AS v (least) WHERE SUM(wood.cords) > v.least);
+--> value 'VARN'
+SELECT hut FROM wood GROUP BY hut HAVING EXISTS (SELECT 1 FROM (VALUES 5) AS v (least) WHERE SUM(v.least) > 1);
+--> fails 42803
+SELECT MAX(x), MIN(x) FROM (VALUES TRUE, FALSE) AS v (x);
+--> rows
+-->   TRUE | FALSE

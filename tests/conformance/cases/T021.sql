@@ -13,3 +13,10 @@ SELECT X'0';
 --> fails 42601
 SELECT X'01' || 'a';
 --> fails 42804
+
+--# case LIKE and OVERLAY of bytes
+SELECT X'0102' LIKE X'01' || X'25', X'0A5F' LIKE X'0A5F', X'01' NOT LIKE X'02', OVERLAY(X'010203' PLACING X'FF' FROM 2);
+--> rows
+-->   TRUE | TRUE | TRUE | X'01FF03'
+SELECT X'01' LIKE 'a';
+--> fails 42804

@@ -144,9 +144,18 @@ class BinderBase:
             return T.CLOB
         if word not in TYPE_NAMES:
             return self._user_type(name)
-        if arguments and word not in ("time", "timestamp", "blob", "clob"):
+        if word in T.SECOND_DIGITS:
+            return self.moment_type(word, arguments, name)
+        if arguments and word not in ("blob", "clob"):
             self.fail("42601", f"{word.upper()} takes no length", name)
         return Type(word)
+
+    def moment_type(self, word: str, arguments: tuple[int, ...], node: tree.Node) -> Type:
+        """TIME or TIMESTAMP with so many digits behind the point of the seconds."""
+        scale = arguments[0] if arguments else T.SECOND_DIGITS[word]
+        if scale > T.MOST_SECOND_DIGITS or len(arguments) > 1:
+            self.fail("42601", f"seconds have 0 to {T.MOST_SECOND_DIGITS} digits behind the point", node)
+        return Type(word, 0, scale)
 
     def _user_type(self, name: tree.TypeName) -> Type:
         """A distinct type, or the type of a domain."""

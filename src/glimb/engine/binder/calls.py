@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from contextlib import AbstractContextManager
+from typing import NoReturn
 
 from glimb.engine import functions as F
 from glimb.engine import resolved as R
@@ -15,6 +16,9 @@ from glimb.lang import tree
 from glimb.lang.node import walk
 from glimb.lang.problem import nearest
 from glimb.lang.source import Source
+
+INSIDE = "inside another one"
+"""Where a set function cannot stand, though it may in the query around."""
 
 
 class CallBinder(ExpressionBinder):
@@ -72,7 +76,11 @@ class CallBinder(ExpressionBinder):
     def _clock(self, name: str, node: tree.FunctionCall) -> R.Expr:
         if name in F.CLOCK:
             type_, code = F.CLOCK[name]
-            return R.Strict(type_, False, code, ())
+            now = R.Strict(type_, False, code, ())
+            if type_.kind == "date":
+                return now
+            given = [a.value.value for a in node.arguments if isinstance(a.value, tree.Literal)]
+            return self.converted(now, self.moment_type(type_.kind, tuple(map(int, given)), node), explicit=True)
         if name in ("user", "current_user", "session_user", "system_user"):
             return R.Strict(T.varchar(128), False, "s.name", ())
         if name == "current_schema":
@@ -295,16 +303,15 @@ class CallBinder(ExpressionBinder):
     # -- set functions
 
     def aggregate(self, name: str, node: tree.FunctionCall) -> R.Expr:
-        if self.aggregates is None:
-            self.fail(
-                "42803", f"{name.upper()} is a set function and cannot stand {self.why_no_aggregate or 'here'}", node
-            )
+        """A set function of this query, or of one around it when it is over columns of that one only."""
+        if self.aggregates is None and (not self.outer_aggregates or self.why_no_aggregate == INSIDE):
+            self._misplaced(name, node)
         star = len(node.arguments) == 1 and isinstance(node.arguments[0].value, tree.Star)
         if star and (name != "count" or node.distinct):
             self.fail("42884", f"{name.upper()} takes one argument", node)
         collected, self.aggregates = self.aggregates, None
         windows_allowed, self.windows_allowed = self.windows_allowed, False
-        why, self.why_no_aggregate = self.why_no_aggregate, "inside another one"
+        why, self.why_no_aggregate = self.why_no_aggregate, INSIDE
         arguments = [] if star else self._plain_arguments(node)
         where = self.condition(node.where, "FILTER") if node.where is not None else None
         order = self.sort_keys(node.order)
@@ -314,9 +321,15 @@ class CallBinder(ExpressionBinder):
         owner = self._owner(bound)
         if owner is not None:
             collected = owner
+        if collected is None:
+            self._misplaced(name, node)
         if bound not in collected:
             collected.append(bound)
         return bound
+
+    def _misplaced(self, name: str, node: tree.FunctionCall) -> NoReturn:
+        where = self.why_no_aggregate or "here"
+        self.fail("42803", f"{name.upper()} is a set function and cannot stand {where}", node)
 
     def _hypothetical(self, name: str, node: tree.FunctionCall) -> R.Expr:
         """A rank of the row that the arguments make, among the rows of the group."""

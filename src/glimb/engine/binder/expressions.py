@@ -67,7 +67,9 @@ class ExpressionBinder(BinderBase):
             return R.Const(T.BOOLEAN, text == "unknown", None if text == "unknown" else text == "true")
         if kind == "null":
             return R.Const(T.NULL, True, None)
-        return R.Const(Type(kind), False, V.convert(text, T.CLOB, Type(kind)))
+        digits = min(len(text.rpartition(".")[2]) if "." in text else 0, T.MOST_SECOND_DIGITS)
+        type_ = Type(kind, 0, digits) if kind in T.SECOND_DIGITS else T.DATE
+        return R.Const(type_, False, V.convert(text, T.CLOB, type_))
 
     def _integer(self, text: str, node: tree.Literal) -> R.Expr:
         if len(text) > T.MAX_PRECISION + 1:
@@ -178,6 +180,8 @@ class ExpressionBinder(BinderBase):
             return self.represent(bound, target)
         if {source.kind, target.kind} <= {"real", "double"}:
             return typed(bound, target)
+        if source.kind == target.kind and source.kind in T.SECOND_DIGITS and source.scale <= target.scale:
+            return typed(bound, target)
         return R.Convert(target, bound.nullable, bound, explicit)
 
     # -- arithmetic
@@ -280,7 +284,10 @@ class ExpressionBinder(BinderBase):
         if sign in "+-" and a in moments and b in ("months", "micros") and (a, b) != ("time", "months"):
             call = "moved_months" if b == "months" else "moved"
             minus = "-" if sign == "-" else ""
-            return R.Strict(left.type, nullable, f"{call}({{0}}, {minus}{{1}})", (left, right))
+            type_ = left.type
+            if a != "date" and b == "micros" and T.INTERVAL_FIELDS[right.type.scale] == "second":
+                type_ = Type(a, 0, T.MOST_SECOND_DIGITS)
+            return R.Strict(type_, nullable, f"{call}({{0}}, {minus}{{1}})", (left, right))
         if sign == "-" and a == b and a in moments:
             if a == "date":
                 return R.Strict(T.INTEGER, nullable, "days_between({0}, {1})", (left, right))
@@ -473,6 +480,8 @@ class ExpressionBinder(BinderBase):
         parts = [self.expression(p) for p in (node.operand, node.pattern)]
         if node.escape is not None:
             parts.append(self.expression(node.escape))
+        if {p.type.family for p in parts} <= {"bytes", "null"}:  # clause 8.5, the octet like predicate
+            parts = [R.Strict(T.CLOB, p.nullable, "{0}.decode('latin-1')", (p,)) for p in parts]
         for part in parts:
             if part.type.family not in ("text", "null"):
                 self.fail("42804", f"LIKE compares texts, this is {part.type}", node)
