@@ -8,6 +8,7 @@ from contextlib import contextmanager
 from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine.binder.common import CommonBinder
+from glimb.engine.binder.dependencies import determined
 from glimb.engine.binder.scope import ColumnScope, QueryScope, Scope, SourceScope
 from glimb.engine.catalog import SYSTEM_SCHEMAS, Table, View
 from glimb.engine.information import VIEWS
@@ -391,12 +392,12 @@ class QueryBinder(CommonBinder):
 
     def _grouped(self, select: R.Select, node: tree.Select, scope: QueryScope) -> R.Select:
         """Replace group keys and set functions by columns of the grouped rows; everything else must be one of them.
-        A column that depends on a grouped primary key goes along (T301)."""
+        A column that depends on grouped ones goes along (T301)."""
         number = self.new_source()
         keys = list(select.keys)
         aggregates = list(select.aggregates)
         own = {s.number for s in scope.sources}
-        dependent = self._dependent_sources(select, keys)
+        dependent = determined(select, keys) if not select.sets else set()
 
         def change(part: Node) -> Node | None:
             if isinstance(part, R.Expr) and _same_key(part, keys) >= 0:
@@ -407,7 +408,7 @@ class QueryBinder(CommonBinder):
             if isinstance(part, R.Aggregate) and part in aggregates:
                 return R.Column(part.type, part.nullable, number, len(keys) + aggregates.index(part), "")
             if isinstance(part, R.Column) and part.source in own:
-                if part.source not in dependent:
+                if (part.source, part.index) not in dependent:
                     raise _NotGrouped(part)
                 any_value = R.Aggregate(part.type, part.nullable, "any_value", part, False, None)
                 if any_value not in aggregates:
@@ -438,17 +439,6 @@ class QueryBinder(CommonBinder):
         values = [sum((p not in s) << n for n, p in enumerate(reversed(places))) for s in sets] or [0]
         which = R.Column(T.INTEGER, False, number, len(keys) - 1, "") if sets else R.Const(T.INTEGER, False, 0)
         return R.Strict(T.INTEGER, False, f"({', '.join(map(str, values))},)[{{0}}]", (which,))
-
-    def _dependent_sources(self, select: R.Select, keys: list[R.Expr]) -> set[int]:
-        """Base tables whose whole primary key is grouped."""
-        found = set()
-        if select.relation is not None and not select.sets:
-            for scan in walk(select.relation):
-                if isinstance(scan, R.Scan) and scan.table.primary is not None:
-                    columns = {k.index for k in keys if isinstance(k, R.Column) and k.source == scan.source}
-                    if columns >= set(scan.table.primary.columns):
-                        found.add(scan.source)
-        return found
 
     # -- FROM
 
