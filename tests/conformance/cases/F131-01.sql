@@ -5,5 +5,5 @@ SELECT nights, COUNT(*) FROM totals WHERE total IS NOT NULL GROUP BY nights HAVI
 --> rows
 -->   2 | 1
 -->   3 | 1
-SELECT hut, nights FROM totals GROUP BY hut;
+SELECT hut, nights FROM totals GROUP BY nights;
 --> fails 42803

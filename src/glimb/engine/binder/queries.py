@@ -682,9 +682,11 @@ def table_outputs(table: Table) -> tuple[R.Output, ...]:
 
 
 def _natural_name(node: tree.Expression) -> str:
-    """The name of a result column without AS: that of a column or function."""
+    """The name of a result column without AS: that of a column, variable, field or function (T285)."""
     if isinstance(node, tree.Reference):
         return node.parts[-1]
+    if isinstance(node, tree.Field):
+        return node.name
     if isinstance(node, tree.FunctionCall):
         return node.name[-1].partition("_")[0] if node.name[-1].startswith(("trim_", "extract_")) else node.name[-1]
     return _natural_name(node.operand) if isinstance(node, tree.Cast) else ""
