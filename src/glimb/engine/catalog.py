@@ -150,6 +150,12 @@ class Table:
         """Compiled generated columns: generate(session, depth, row) gives the row with them."""
         self.temporary = ""
         """Of a temporary table: what becomes of its rows at COMMIT, `delete` or `preserve`."""
+        self.source: Source | None = None
+        """Of a temporary table: the text of its definition."""
+        self.shared: Table | None = None
+        """Of the rows that one session has in a temporary table: the table that all know."""
+        self.private_to = ""
+        """The name of that session."""
         self.check_codes: dict[int, Callable[..., None]] = {}
         """Compiled deferrable CHECKs by number."""
         self.definition: tree.CreateTable | None = None
@@ -369,6 +375,9 @@ class Catalog:
     def has_schema(self, name: str) -> bool:
         return name in self.schemas or name in (DEFAULT_SCHEMA, *SYSTEM_SCHEMAS)
 
+    def is_module(self, name: str) -> bool:
+        return name in self.schemas and self.schemas[name].kind == "module"
+
     def key(self, space: str, name: tuple[str, ...], current: str) -> str:
         """The key of an object: its name, with that of its schema unless that is the project's own. A name alone is
         looked for in the current schema, then in the project's."""
@@ -410,7 +419,8 @@ class Catalog:
 
     def triggers_of(self, table: Table | View) -> list[Trigger]:
         """Triggers of a table or view in the order in which they were made."""
-        return sorted((t for t in self.triggers.values() if table in (t.table, t.view)), key=lambda t: t.number)
+        known = table.shared if isinstance(table, Table) and table.shared is not None else table
+        return sorted((t for t in self.triggers.values() if known in (t.table, t.view)), key=lambda t: t.number)
 
     def all_routines(self) -> list[Routine]:
         """Routines, by name."""

@@ -34,6 +34,16 @@ if TYPE_CHECKING:
     from glimb.engine.session import Session
 
 
+def private_copy(session: Session, table: Table) -> Table:
+    """A table like a temporary one, empty, for the rows of one session."""
+    assert table.definition is not None
+    assert table.source is not None
+    made = Definer(session, table.source).build_table(table.definition, {c.name: c.text for c in table.checks})
+    made.name, made.temporary = table.name, table.temporary
+    made.shared, made.private_to = table, session.name
+    return made
+
+
 class Definer:
     """Carries out one schema statement."""
 
@@ -79,14 +89,15 @@ class Definer:
         self.binder.schema = outer
 
     def _create_module(self, node: tree.CreateModule) -> None:
-        """CREATE MODULE (9075-4 clause 9.1): routines called by module.routine, and by name among each other."""
+        """CREATE MODULE (9075-4 clause 9.1): routines called by module.routine, and by name among each other; temporary
+        tables of theirs, MODULE.table."""
         name = node.name[-1]
         if self.catalog.has_schema(name):
             self.binder.fail("42710", f"{self.catalog.schemas[name].kind} {name} exists already", node)
         self._change("schemas", name, Schema(name, "module"))
         outer, self.binder.schema = self.binder.schema, name
-        for routine in node.routines:
-            self._create_routine(routine)
+        for element in node.elements:
+            self._define(element)
         self.binder.schema = outer
 
     def _create_domain(self, node: tree.CreateDomain) -> None:
@@ -257,9 +268,11 @@ class Definer:
             query = self.binder.query(node.query)
             node = self._table_of_query(node, query)
         node = replace(self._with_likes(node), name=(name,))
-        table = self._build_table(node, {})
+        table = self.build_table(node, {})
         if node.temporary:
-            table.temporary = "preserve" if node.preserve else "delete"
+            table.temporary, table.source = ("preserve" if node.preserve else "delete"), self.source
+            if table.foreign:
+                self.binder.fail("42601", "a temporary table has no foreign keys", node)
         self._change("relations", name, table)
         for foreign in table.foreign:
             self._listed(foreign.target.referenced, foreign)
@@ -298,7 +311,7 @@ class Definer:
             columns[like.position : like.position] = copied
         return replace(node, columns=tuple(columns), likes=())
 
-    def _build_table(self, node: tree.CreateTable, texts: dict[str, str]) -> Table:
+    def build_table(self, node: tree.CreateTable, texts: dict[str, str]) -> Table:
         """A table with its columns, keys and constraints; `texts` are those of CHECKs that were there before."""
         columns = [self._column(c) for c in node.columns]
         for number, column in enumerate(columns):
@@ -437,6 +450,8 @@ class Definer:
     def _add_foreign(self, table: Table, node: tree.Constraint, name: str) -> None:
         own_key = self.binder.key("relations", node.target, node)
         target = table if own_key == table.name else self.binder.base_table(node.target, node)
+        if target.temporary:
+            self.binder.fail("42830", f"{target.name} is a temporary table", node)
         if node.target_columns:
             wanted = self._positions(target, node.target_columns, node)
         elif target.primary is not None:
@@ -469,12 +484,14 @@ class Definer:
 
     def _alter_table(self, node: tree.AlterTable) -> None:
         old = self.binder.base_table(node.table, node)
+        if old.temporary:
+            self.binder.fail("42601", f"{old.name} is a temporary table", node, "drop it, and create it anew")
         self.session.own(old)
         assert old.definition is not None
         for foreign in old.foreign:
             self._unrefer(foreign.target.referenced, foreign)
         self._change("relations", old.name, None)
-        new = self._build_table(self._altered(old, old.definition, node), {c.name: c.text for c in old.checks})
+        new = self.build_table(self._altered(old, old.definition, node), {c.name: c.text for c in old.checks})
         for column in new.columns:
             before = old.columns[old.positions[column.name]] if column.name in old.positions else None
             if before is not None and before.identity is not None and column.identity is not None:

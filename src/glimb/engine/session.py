@@ -16,6 +16,7 @@ from glimb.engine.catalog import DEFAULT_SCHEMA, EMPTY, SHARED, Entry, Table
 from glimb.engine.conditions import Condition, fail
 from glimb.engine.indexes import Bounds, Index, Row
 from glimb.engine.locks import Resource, Wait
+from glimb.engine.schema import private_copy
 
 if TYPE_CHECKING:
     from glimb.engine.engine import Engine
@@ -117,6 +118,8 @@ class Session:
         """What a SERIALIZABLE transaction has read, by table: True, or keys by index; None: it need not be known."""
         self.began = 0
         """When a SERIALIZABLE transaction began, in ticks of the model."""
+        self.private_tables: dict[Table, Table] = {}
+        """Its rows of temporary tables."""
         self.owned: list[Table] = []
         """Tables whose definition this transaction has changed."""
         self.version: int | None = None
@@ -363,6 +366,13 @@ class Session:
             fail("2D000", "a transaction may not end inside an ATOMIC block or a function")
 
     # -- reading
+
+    def private(self, table: Table) -> Table:
+        """This session's own rows of a temporary table (clause 4.15.2)."""
+        found = self.private_tables.get(table)
+        if found is None:
+            found = self.private_tables[table] = private_copy(self, table)
+        return found
 
     def view(self, table: Table) -> Any:
         """The table as this session may see it now."""

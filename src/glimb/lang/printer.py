@@ -472,8 +472,8 @@ def _create_schema(n: tree.CreateSchema) -> str:
 
 
 def _create_module(n: tree.CreateModule) -> str:
-    routines = " ".join(f"DECLARE {write(r).removeprefix('CREATE ')};" for r in n.routines)
-    return _words("CREATE MODULE", names(n.name), routines, "END MODULE")
+    elements = " ".join(f"DECLARE {write(e).removeprefix('CREATE ')};" for e in n.elements)
+    return _words("CREATE MODULE", names(n.name), elements, "END MODULE")
 
 
 def _create_domain(n: tree.CreateDomain) -> str:

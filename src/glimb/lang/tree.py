@@ -649,10 +649,10 @@ class CreateSchema(Statement):
 
 
 class CreateModule(Statement):
-    """CREATE MODULE name DECLARE routine; ... END MODULE."""
+    """CREATE MODULE name DECLARE routine or local temporary table; ... END MODULE."""
 
     name: Parts
-    routines: tuple[CreateRoutine, ...] = ()
+    elements: tuple[Statement, ...] = ()
 
 
 class CreateDomain(Statement):

@@ -176,7 +176,8 @@ class Loom:
         state = outcome.failure.sqlstate if outcome.failure is not None else ""
         ended = tuple(e for e in outcome.events if e in ("commit", "rollback"))
         out = tuple(value for _, _, value in outcome.out)
-        digest = (state, rows, outcome.row_count, out, tuple(outcome.notes), ended, failed)
+        more = tuple(tuple(rows) for _, rows in outcome.more)
+        digest = (state, rows, more, outcome.row_count, out, tuple(outcome.notes), ended, failed)
         return Done(digest, _words(outcome, state, rows, ended, failed))
 
     def replay(self, order: Order) -> None:
@@ -214,7 +215,7 @@ class Loom:
                 if isinstance(where, Table):
                     touched.setdefault(where, set()).add(key)
         rows = [
-            (table.name, self._place(table, key), self._content(table.rows.get(key)))
+            (table.name, table.private_to, self._place(table, key), self._content(table.rows.get(key)))
             for table, keys in touched.items()
             for key in sorted(keys)
         ]
@@ -253,7 +254,9 @@ class Loom:
         found: list[Any] = []
         for where, key, before, after in entries:
             if isinstance(where, Table):
-                found.append((where.name, self._place(where, key), self._content(before), self._content(after)))
+                found.append(
+                    (where.name, where.private_to, self._place(where, key), self._content(before), self._content(after))
+                )
             else:
                 found.append((type(where).__name__, str(key)))
         return found

@@ -13,3 +13,46 @@ SELECT (SELECT COUNT(*) FROM scratch), (SELECT COUNT(*) FROM kept);
 -->   0 | 1
 CREATE TEMPORARY TABLE x (a INTEGER);
 --> fails 42601
+
+--# case every session has its own rows
+CREATE GLOBAL TEMPORARY TABLE picked (id INTEGER PRIMARY KEY, n INTEGER DEFAULT 4 CHECK (n > 0)) ON COMMIT PRESERVE ROWS;
+CREATE PROCEDURE pick(id INTEGER) INSERT INTO picked (id) VALUES (pick.id);
+COMMIT;
+CALL pick(1);
+--# session other
+SELECT COUNT(*) FROM picked;
+--> value 0
+CALL pick(1);
+CALL pick(2);
+CALL pick(2);
+--> fails 23505
+INSERT INTO picked VALUES (3, -1);
+--> fails 23514
+COMMIT;
+--# session main
+SELECT id FROM picked;
+--> value 1
+ROLLBACK;
+SELECT COUNT(*) FROM picked;
+--> value 0
+--# session other
+UPDATE picked SET n = 5 WHERE id = 2;
+SELECT SUM(n) FROM picked;
+--> value 9
+ALTER TABLE picked ADD COLUMN x INTEGER;
+--> fails 42601
+CREATE TABLE child (p INTEGER REFERENCES picked);
+--> fails 42830
+
+--# case a module declares a table of its own
+CREATE MODULE tally
+  DECLARE LOCAL TEMPORARY TABLE MODULE.seen (n INTEGER) ON COMMIT PRESERVE ROWS;
+  DECLARE PROCEDURE add_one(n INTEGER) INSERT INTO MODULE.seen VALUES (n);
+  DECLARE FUNCTION total() RETURNS INTEGER READS SQL DATA RETURN (SELECT SUM(n) FROM seen);
+END MODULE;
+CALL tally.add_one(3);
+CALL tally.add_one(4);
+SELECT tally.total();
+--> value 7
+SELECT * FROM MODULE.seen;
+--> fails 3F000

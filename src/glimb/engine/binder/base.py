@@ -87,7 +87,10 @@ class BinderBase:
     # -- names of objects
 
     def key(self, space: str, name: tuple[str, ...], node: tree.Node) -> str:
-        """The key of an object in the catalog: that of one there is, otherwise that of one to be made."""
+        """The key of an object in the catalog: that of one there is, otherwise that of one to be made. MODULE stands
+        for the module that the text is in."""
+        if len(name) > 1 and name[-2] == "module" and self.catalog.is_module(self.schema):
+            name = self.schema, name[-1]
         if len(name) > 1 and not self.catalog.has_schema(name[-2]):
             known = [*self.catalog.schemas, DEFAULT_SCHEMA]
             self.fail("3F000", f"there is no schema {name[-2]}", node, nearest(name[-2], known))

@@ -9,6 +9,7 @@ from itertools import repeat
 from typing import Any
 
 from glimb.engine import conditions, functions, values, windows
+from glimb.engine.catalog import Table
 from glimb.engine.conditions import Condition
 from glimb.engine.indexes import Bounds
 from glimb.engine.trace import GeneratedCode
@@ -52,6 +53,11 @@ class Unit:
             known = self._names[key] = f"{hint}{len(self.constants) + 1}"
             self.constants[known] = value
         return known
+
+    def table(self, table: Table) -> str:
+        """Python text of a table; of a temporary one, that of the session."""
+        name = self.constant(table, "T")
+        return f"s.private({name})" if table.temporary else name
 
     def function(self, hint: str, parameters: list[str], span: Span) -> Function:
         """A new function; its parameters may still grow while it is written."""

@@ -224,7 +224,7 @@ class QueryWriter(ExpressionWriter):
             out = self._collected(widened, 0)
             tests = []
             for number, source in enumerate(query.lock):
-                table = self.unit.constant(scans[source].table, "T")
+                table = self.unit.table(scans[source].table)
                 picked = f"[r[{first + number}] for r in {out} if r[{first + number}][-1] is not None]"
                 if skip:
                     free = function.temp("free")
@@ -463,7 +463,7 @@ class QueryWriter(ExpressionWriter):
 
     def _view(self, relation: R.Scan) -> str:
         """How a table is looked at: to read it, or to find the rows that are to be changed or locked."""
-        table = self.unit.constant(relation.table, "T")
+        table = self.unit.table(relation.table)
         asked = self.changing.get(relation.source)
         if asked is None:
             return f"s.view({table})"
@@ -516,7 +516,7 @@ class QueryWriter(ExpressionWriter):
         arguments = "".join(f", {self.value(e)}" for e in free)
         self.function.line(f"{mark} = len(s.log)")
         self.function.line(f"{name}(s, d{arguments})")
-        table = self.unit.constant(relation.table, "T")
+        table = self.unit.table(relation.table)
         self.function.line(f"{rows} = changed_rows(s, {table}, {mark}, {relation.kind!r})")
         return rows
 

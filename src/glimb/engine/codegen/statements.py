@@ -276,7 +276,7 @@ class StatementWriter(ExpressionWriter):
 
     def truncate(self, node: R.TruncateStmt) -> None:
         self.record("truncate", node)
-        self.line(f"truncate(s, d, {self.unit.constant(node.table, 'T')}, {node.restart})")
+        self.line(f"truncate(s, d, {self.unit.table(node.table)}, {node.restart})")
 
     def _change(self, verb: str, node: R.Stmt, written: tuple[str, list[R.Expr]]) -> None:
         name, free = written
@@ -704,7 +704,7 @@ class StatementWriter(ExpressionWriter):
     def lock_tables(self, node: R.LockStmt) -> None:
         self.record("lock table", node)
         for table in node.tables:
-            self.line(f"s.lock_table({self.unit.constant(table, 'T')}, {node.mode!r}, {node.wait})")
+            self.line(f"s.lock_table({self.unit.table(table)}, {node.mode!r}, {node.wait})")
 
     def close_cursor(self, node: R.CloseStmt) -> None:
         self.record("close", node)
@@ -832,7 +832,7 @@ def _writing(unit: Unit, hint: str, table: Any, span: Span, volatile: bool) -> t
     function = unit.function(f"{hint}_", ["s", "d"], span)
     writer = QueryWriter(function, True)
     writer.volatile = volatile
-    function.line(f"w = Writer(s, d, {unit.constant(table, 'T')})")
+    function.line(f"w = Writer(s, d, {unit.table(table)})")
     function.line("try:")
     function.depth += 1
     function.hoist_here()
@@ -852,7 +852,7 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
     function, writer = _writing(unit, "insert", table, node.span, True)
     defaults = dict(node.defaults)
     _write_checker(unit, function, node.source, node.checks, node.span)
-    function.line(f"w.begin({unit.constant(table, 'T')}, 'insert')")
+    function.line(f"w.begin({unit.table(table)}, 'insert')")
 
     def row(texts: list[str]) -> str:
         given = dict(zip(node.positions, texts, strict=True))
@@ -879,7 +879,7 @@ def _find_rows(function: Function, writer: QueryWriter, table: Any, source: int,
         scan = R.Scan(table, source)
         writer.changing = {source: ()}
         writer.loops(scan, where, lambda: function.line(f"found.append(r{source})"))
-        function.line(f"if s.lock_rows({writer.unit.constant(table, 'T')}, found): break")
+        function.line(f"if s.lock_rows({writer.unit.table(table)}, found): break")
 
 
 def _find(function: Function, writer: QueryWriter, node: R.UpdateStmt | R.DeleteStmt) -> None:
@@ -888,7 +888,7 @@ def _find(function: Function, writer: QueryWriter, node: R.UpdateStmt | R.Delete
         _find_rows(function, writer, node.table, node.source, node.where)
         return
     cursor = writer.variable(R.Variable(T.NULL, False, node.cursor.local, ""))
-    function.line(f"found = {cursor}.current(s, {writer.unit.constant(node.table, 'T')})")
+    function.line(f"found = {cursor}.current(s, {writer.unit.table(node.table)})")
 
 
 def write_update(unit: Unit, node: R.UpdateStmt) -> tuple[str, list[R.Expr]]:
@@ -955,7 +955,7 @@ def write_merge(unit: Unit, node: R.MergeStmt) -> tuple[str, list[R.Expr]]:
         writer.changing = {node.target: ()}
         writer.loops(node.relation, None, decide)
         line("touched = [old for old, _ in updates] + deletes")
-        line(f"if s.lock_rows({unit.constant(node.table, 'T')}, touched): break")
+        line(f"if s.lock_rows({unit.table(node.table)}, touched): break")
     line("return w.merge(updates, deletes, inserts)")
     _done(function)
     return function.name, list(writer.free)

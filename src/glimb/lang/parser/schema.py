@@ -82,16 +82,16 @@ class SchemaParser(DataParser):
         name = self.parts("a name for the module")
         if self.accept("language"):
             self.expect("sql")
-        routines = []
+        elements: list[tree.Statement] = []
         while self.accept("declare"):
             start = self.token.start
-            if not self.is_word("function", "procedure"):
+            if not self.is_word("function", "procedure", "local"):
                 self.fail()
-            routines.append(self._routine(self.advance().value, False))
-            routines[-1] = replace_node(routines[-1], span=self.span_from(start))
+            element = self._table() if self.is_word("local") else self._routine(self.advance().value, False)
+            elements.append(replace_node(element, span=self.span_from(start)))
             self.expect_op(";")
         self.expect("end", "module")
-        return tree.CreateModule(name, tuple(routines))
+        return tree.CreateModule(name, tuple(elements))
 
     def _domain(self) -> tree.Statement:
         name = self.parts("a name for the domain")
