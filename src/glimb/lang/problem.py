@@ -46,8 +46,12 @@ class ProblemError(Exception):
     """Raised by parser and binder: one or more problems that keep a statement from running."""
 
     def __init__(self, *problems: Problem) -> None:
-        super().__init__(problems[0].message)
+        super().__init__(problems[0].message if problems else "")
         self.problems = problems
+
+
+class ToldError(ProblemError):
+    """Raised where the reason has been told already: a name is used whose declaration is wrong."""
 
 
 def indent(text: str, by: str = "    ") -> str:

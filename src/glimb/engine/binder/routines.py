@@ -19,7 +19,7 @@ from glimb.engine.catalog import Catalog, Routine, Table, Trigger
 from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.node import Record, replace, walk
-from glimb.lang.problem import Problem, ProblemError, nearest
+from glimb.lang.problem import Problem, ProblemError, ToldError, nearest
 from glimb.lang.source import Source
 
 DIAGNOSTICS_TYPES = {
@@ -54,7 +54,8 @@ class Names:
     def __init__(self, parent: Names | None) -> None:
         self.parent = parent
         self.conditions: dict[str, str] = {}
-        self.cursors: dict[str, R.CursorDef] = {}
+        self.cursors: dict[str, R.CursorDef | None] = {}
+        """None for one whose declaration is wrong."""
 
     def condition(self, name: str) -> str | None:
         """The SQLSTATE of a declared condition, empty when it has none; None when it is not declared."""
@@ -64,7 +65,10 @@ class Names:
 
     def cursor(self, name: str) -> R.CursorDef | None:
         if name in self.cursors:
-            return self.cursors[name]
+            found = self.cursors[name]
+            if found is None:
+                raise ToldError
+            return found
         return self.parent.cursor(name) if self.parent else None
 
 
@@ -316,7 +320,7 @@ class RoutineBinder(DataBinder):
         self.atomic_depth -= node.atomic
         self.block_depth -= 1
         self.scope, self.names = outer_scope, outer_names
-        cursors = tuple(names.cursors.values())
+        cursors = tuple(c for c in names.cursors.values() if c is not None)
         return R.BlockStmt(
             tuple(declares), cursors, bound_handlers, body, node.atomic, label.local, depth, span=node.span
         )
@@ -330,11 +334,13 @@ class RoutineBinder(DataBinder):
         handlers: list[tree.DeclareHandler],
     ) -> None:
         if isinstance(node, tree.DeclareVariable):
+            scope.broken.update(n for n in node.names if n not in scope.variables)
             type_ = self.type(node.type)
             for name in node.names:
                 value: R.Expr = R.Const(type_, True, None)
                 if node.default is not None:
                     value = self.assign(self.expression(node.default), type_, node.default, name)
+                scope.broken.discard(name)
                 target = self.declare(scope, name, type_, node)
                 self.assigned(target, value)
                 declares.append(R.Declare(target, value, span=node.span))
@@ -345,6 +351,7 @@ class RoutineBinder(DataBinder):
         elif isinstance(node, tree.DeclareCursor):
             if node.name in names.cursors:
                 self.fail("42701", f"cursor {node.name} is declared twice here", node)
+            names.cursors[node.name] = None
             names.cursors[node.name] = self._cursor_definition(node)
         else:
             assert isinstance(node, tree.DeclareHandler)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from glimb.engine import resolved as R
 from glimb.engine.types import Type
-from glimb.lang.problem import nearest
+from glimb.lang.problem import ToldError, nearest
 
 
 class ColumnScope:
@@ -90,11 +90,15 @@ class VariableScope(Scope):
         super().__init__(parent)
         self.label = label
         self.variables: dict[str, R.Variable] = {}
+        self.broken: set[str] = set()
+        """Variables whose declarations are wrong."""
         self.readonly: set[str] = set()
 
     def find(self, parts: tuple[str, ...]) -> list[R.Expr]:
         if len(parts) == 2 and parts[0] != self.label:
             return []
+        if len(parts) <= 2 and parts[-1] in self.broken:
+            raise ToldError
         found = self.variables.get(parts[-1]) if len(parts) <= 2 else None
         return [found] if found is not None else []
 
