@@ -232,7 +232,7 @@ def fits(family: str, type_: Type) -> bool:
 def aggregate_type(function: str, argument: Type) -> Type | None:
     """Result type of a set function (clause 10.9); None when it does not take such an argument."""
     if function in ("min", "max", "any_value"):
-        return argument
+        return argument if function == "any_value" or argument.kind not in ("array", "row") else None
     if function in ("every", "any", "some"):
         return T.BOOLEAN if argument.kind in ("boolean", "null") else None
     if argument.family in ("months", "micros", "null"):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Any, NoReturn
 
 from glimb.engine.binder.base import ACCESS
@@ -187,24 +188,31 @@ class CursorKind(Record):
     columns: tuple[ResultColumn, ...]
     hold: bool
     returns: bool
+    by_row: bool = False
+    """Whether each of its rows comes with a row of a table behind its columns."""
 
 
 class Cursor:
-    """A cursor: its rows are those at OPEN, whatever changes later. One that can change rows has behind the columns of
-    each row the row of its table. `at` is the number of the row at which it stands, from 1."""
+    """A cursor: its rows are those at OPEN, whatever changes later, unless it is SENSITIVE: then `again` gives them
+    anew for every FETCH. One that can change rows has behind the columns of each row the row of its table.
 
-    __slots__ = ("at", "is_open", "kind", "rows")
+    Rows are counted from 1. The cursor stands at row `above`, which is row `below` too, or between the two: before the
+    first, behind the last, or where a row was that a sensitive cursor no longer finds."""
+
+    __slots__ = ("above", "again", "below", "is_open", "kind", "rows")
 
     def __init__(self, kind: CursorKind) -> None:
         self.kind = kind
         self.is_open = False
         self.rows: list[Any] = []
-        self.at = 0
+        self.again: Callable[[], list[Any]] | None = None
+        self.below, self.above = 0, 1
 
-    def open(self, session: Session, rows: list[Any]) -> None:
+    def open(self, session: Session, rows: list[Any], again: Callable[[], list[Any]] | None = None) -> None:
         if self.is_open:
             fail("24000", f"cursor {self.kind.name} is open already")
-        self.is_open, self.rows, self.at = True, rows, 0
+        self.is_open, self.rows, self.again = True, rows, again
+        self.below, self.above = 0, 1
         session.cursors.append(self)
         if self.kind.returns:
             session.returning.append(self)
@@ -213,25 +221,48 @@ class Cursor:
         """The row to which the cursor is moved (clause 14.5); None before the first or behind the last."""
         if not self.is_open:
             fail("24000", f"cursor {self.kind.name} is not open")
-        count = len(self.rows)
+        if self.again is not None:
+            self._look_again(self.again())
         if position is None:
             fail("22004", "the position of FETCH is NULL")
+        return self._move(orientation, position)
+
+    def _move(self, orientation: str, position: int) -> Any:
+        count = len(self.rows)
         at = {
-            "next": self.at + 1,
-            "prior": self.at - 1,
+            "next": self.below + 1,
+            "prior": self.above - 1,
             "first": 1,
             "last": count,
-            "relative": self.at + position,
+            "relative": (self.above if position < 0 else self.below) + position,
             "absolute": position if position >= 0 else count + 1 + position,
         }[orientation]
-        self.at = max(0, min(count + 1, at))
-        return self.rows[self.at - 1] if 1 <= self.at <= count else None
+        if 1 <= at <= count and not (orientation == "relative" and position == 0 and self.below != self.above):
+            self.below = self.above = at
+            return self.rows[at - 1]
+        if orientation != "relative" or position != 0:
+            self.below, self.above = (0, 1) if at < 1 else (count, count + 1)
+        return None
+
+    def _look_again(self, rows: list[Any]) -> None:
+        """Take the rows as they are now, and stand where the same row is, or where it was. Rows that are no rows of a
+        table have no identity but their number."""
+        before, self.rows = self.rows, rows
+        if self.above > len(before) or (not self.kind.by_row and self.above > len(rows)):
+            self.below, self.above = len(rows), len(rows) + 1
+        elif self.below > 0 and self.kind.by_row:
+            places = {row[-1][-1]: n for n, row in enumerate(rows, 1)}
+            standing = self.below == self.above
+            here = places.get(before[self.below - 1][-1][-1]) if standing else None
+            behind = (places.get(row[-1][-1]) for row in before[self.below :])
+            following = next((place for place in behind if place is not None), len(rows) + 1)
+            self.below, self.above = (here, here) if here is not None else (following - 1, following)
 
     def current(self, session: Session, table: Table) -> list[Row]:
         """The row of the table at which the cursor stands, locked (clauses 14.6, 14.13)."""
-        if not self.is_open or not 1 <= self.at <= len(self.rows):
+        if not self.is_open or self.below != self.above:
             fail("24000", f"cursor {self.kind.name} stands at no row")
-        seen = self.rows[self.at - 1][-1]
+        seen = self.rows[self.below - 1][-1]
         session.lock_rows(table, [seen])
         row = table.rows.get(seen[-1])
         if row is None:
@@ -326,7 +357,7 @@ def taken(row: tuple[Any, ...], columns: tuple[ResultColumn, ...], types: tuple[
 def call_result(session: Session, out: tuple[Any, ...]) -> Result:
     """What a CALL gives: its OUT values, and the rows left in the cursors WITH RETURN that are open, in the order in
     which they were opened; those of the first one are the rows of the CALL."""
-    sets = [(c.kind.columns, c.rows[c.at :]) for c in session.returning if c.is_open]
+    sets = [(c.kind.columns, c.rows[c.below :]) for c in session.returning if c.is_open]
     for cursor in session.returning:
         cursor.is_open = False
     session.returning = []

@@ -181,6 +181,13 @@ class BinderBase:
             self.fail("42601", f"DECIMAL has 1 to {T.MAX_PRECISION} digits, and not more behind the point", name)
         return Type("decimal", precision, scale)
 
+    def sort_value(self, bound: R.Expr, node: tree.Node) -> R.Expr:
+        """A value to sort by: arrays and rows have no order."""
+        if bound.type.kind in ("array", "row"):
+            hint = "name its fields" if bound.type.kind == "row" else ""
+            self.fail("42804", f"{bound.type} has no order", node, hint)
+        return bound
+
     # -- what one area of the binder needs of another
 
     def expression(self, node: tree.Expression) -> R.Expr:

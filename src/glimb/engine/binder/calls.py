@@ -125,7 +125,7 @@ class CallBinder(ExpressionBinder):
         items = self._plain_arguments(node)
         if len(items) < 2:
             self.fail("42884", f"{name.upper()} takes two arguments or more", node)
-        items = self.unified(items, node, name.upper())
+        items = [self.sort_value(i, node) for i in self.unified(items, node, name.upper())]
         shown = ", ".join(f"{{{i}}}" for i in range(len(items)))
         code = f"{'max' if name == 'greatest' else 'min'}({shown})"
         return R.Strict(items[0].type, any(i.nullable for i in items), code, tuple(items))
@@ -345,7 +345,12 @@ class CallBinder(ExpressionBinder):
     def sort_keys(self, keys: tuple[tree.SortKey, ...]) -> tuple[tuple[R.Expr, bool, bool], ...]:
         """Sort keys: the value, whether it descends, whether NULLs come first."""
         return tuple(
-            (self.expression(k.value), k.descending, k.nulls == "first" if k.nulls else k.descending) for k in keys
+            (
+                self.sort_value(self.expression(k.value), k),
+                k.descending,
+                k.nulls == "first" if k.nulls else k.descending,
+            )
+            for k in keys
         )
 
     def _owner(self, bound: R.Aggregate) -> list[R.Aggregate] | None:

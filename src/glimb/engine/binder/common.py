@@ -134,6 +134,8 @@ class CommonBinder(WindowBinder):
             return None
         search, cycle = node.search, node.cycle
         by = self._places(search.columns, columns, search) if search is not None else ()
+        for place in by:
+            self.sort_value(R.Const(columns[place].type, True, None), node)
         round_ = self._places(cycle.columns, columns, cycle) if cycle is not None else ()
         marks: tuple[object, ...] = (True, False)
         if cycle is not None and cycle.mark is not None:

@@ -188,6 +188,7 @@ class QueryBinder(CommonBinder):
             position = self._output_position(key.value, columns)
             if position is None:
                 self.fail("42703", "here ORDER BY takes columns of the result", key, ", ".join(c.name for c in columns))
+            self.sort_value(R.Const(columns[position].type, True, None), key)
             order.append(self._sort(key, position))
         return tuple(order)
 
@@ -323,6 +324,7 @@ class QueryBinder(CommonBinder):
                         self.fail("42601", "with DISTINCT, ORDER BY takes columns of the result", key)
                     position = len(widened)
                     widened.append(value)
+            self.sort_value(widened[position], key)
             order.append(self._sort(key, position))
         return tuple(order), widened
 

@@ -378,9 +378,9 @@ class RoutineBinder(DataBinder):
             if unknown:
                 self.fail("42703", f"{table.name} has no column {unknown[0]}", lock, nearest(unknown[0], names))
         sensitive = node.sensitivity == "sensitive"
-        if sensitive:
-            self.fail("0A000", "cursors see the rows as they were at OPEN; SENSITIVE is not supported", node)
-        return R.CursorDef(local, node.name, query, number, node.scroll, node.hold, node.returns, False, table, columns)
+        return R.CursorDef(
+            local, node.name, query, number, node.scroll, node.hold, node.returns, sensitive, table, columns
+        )
 
     @staticmethod
     def _cursor_table(query: R.Query) -> Table | None:

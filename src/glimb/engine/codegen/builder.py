@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import partial
 from itertools import repeat
 from typing import Any
 
@@ -18,6 +19,7 @@ from glimb.lang.source import NOWHERE, Source, Span
 RUNTIME: dict[str, Any] = {
     **{n: v for m in (values, functions, conditions, windows) for n, v in vars(m).items() if callable(v)},
     "math": math,
+    "partial": partial,
     "repeat": repeat,
     "Bounds": Bounds,
     "NO_ROWS": functions.NO_ROWS,

@@ -16,7 +16,7 @@ from glimb.engine import types as T
 from glimb.engine.catalog import Routine
 from glimb.engine.codegen.builder import Function, Unit
 from glimb.engine.codegen.expressions import SMALL, ExpressionWriter
-from glimb.engine.codegen.queries import QueryWriter, WholeRow, is_volatile
+from glimb.engine.codegen.queries import QueryWriter, WholeRow, is_volatile, write_query
 from glimb.engine.commands import ITEMS as COMMAND_ITEMS
 from glimb.engine.commands import asks_for_commands, command_of
 from glimb.engine.conditions import Condition
@@ -355,8 +355,8 @@ class StatementWriter(ExpressionWriter):
 
     def _new_cursor(self, cursor: R.CursorDef) -> str:
         columns = tuple(ResultColumn(c.name, c.type) for c in cursor.query.columns) if cursor.query else ()
-        shown = self.unit.constant(CursorKind(cursor.name, columns, cursor.hold, cursor.returns), "CURSOR")
-        return f"Cursor({shown})"
+        kind = CursorKind(cursor.name, columns, cursor.hold, cursor.returns, cursor.table is not None)
+        return f"Cursor({self.unit.constant(kind, 'CURSOR')})"
 
     @contextmanager
     def atomic(self) -> Iterator[str]:
@@ -563,7 +563,7 @@ class StatementWriter(ExpressionWriter):
         names = ", ".join(t.local for t in node.targets) + (", _" if cursor is not None else "")
         with self._rounds(node.local, rows, f"({names},)"):
             if cursor is not None:
-                self.line(f"{cursor.local}.at += 1")
+                self.line(f"{cursor.local}.below = {cursor.local}.above = {cursor.local}.below + 1")
             if self.recording:
                 self.record("row", node, node.targets)
                 self.record_values(node.targets)
@@ -634,7 +634,13 @@ class StatementWriter(ExpressionWriter):
             return
         self.begin(cursor.query)
         query = with_whole_row(cursor.query) if cursor.table is not None else cursor.query
-        self.line(f"{cursor.local}.open(s, {self.rows(query)})")
+        if not cursor.sensitive:
+            self.line(f"{cursor.local}.open(s, {self.rows(query)})")
+            return
+        name, free = write_query(self.unit, query, "rows")
+        again = self.function.temp("again")
+        self.line(f"{again} = partial({', '.join([name, 's', 'd', *(self.value(e) for e in free)])})")
+        self.line(f"{cursor.local}.open(s, {again}(), {again})")
 
     def _passed(self, values: tuple[R.Expr, ...]) -> str:
         """Values for dynamic parameters, and their types."""
