@@ -93,7 +93,8 @@ class Definer:
         tables of theirs, MODULE.table."""
         name = node.name[-1]
         if self.catalog.has_schema(name):
-            self.binder.fail("42710", f"{self.catalog.schemas[name].kind} {name} exists already", node)
+            kind = "module" if self.catalog.is_module(name) else "schema"
+            self.binder.fail("42710", f"{kind} {name} exists already", node)
         self._change("schemas", name, Schema(name, "module"))
         outer, self.binder.schema = self.binder.schema, name
         for element in node.elements:
