@@ -19,6 +19,7 @@ from glimb.suite.runner import CaseResult, Runner
 from glimb.suite.script import read_script
 
 DEMO = Path(__file__).parent.parent / "demo"
+CONFORMANCE = Path(__file__).parent / "conformance"
 _TOKENS = re.compile(r"\s+|\w+|.", re.DOTALL)
 _WORDS = (
     "SELECT FROM WHERE NULL ( ) , ; ' \" --> --# case BEGIN END IF LOOP 1 0 -1 99999999999999999999 1e400 'x' . * / "
@@ -27,12 +28,17 @@ _WORDS = (
 
 
 def texts() -> list[tuple[Path, str]]:
-    """What is mutated: the demo's scripts, and its routines as scripts."""
+    """What is mutated: the demo's scripts, its routines as scripts, and the conformance cases."""
     paths = sorted([*(DEMO / "cases").glob("*.sql"), *(DEMO / "routines").glob("*.sql")])
-    return [(path, path.read_text()) for path in paths]
+    return [(path, path.read_text()) for path in [*paths, *sorted((CONFORMANCE / "cases").rglob("*.sql"))]]
 
 
-def mutate(text: str, chance: random.Random) -> str:
+def vocabulary(originals: list[tuple[Path, str]]) -> list[str]:
+    """Words to put in: those that are awkward, and as many times as they occur those of the originals."""
+    return [*_WORDS * 100, *(w for _, text in originals for w in _TOKENS.findall(text) if w.strip())]
+
+
+def mutate(text: str, chance: random.Random, words: list[str]) -> str:
     """One to four changes of bytes, tokens or lines."""
     for _ in range(chance.randint(1, 4)):
         parts = _TOKENS.findall(text) if chance.random() < 0.7 else list(text)
@@ -46,9 +52,9 @@ def mutate(text: str, chance: random.Random) -> str:
         elif kind == 1:
             parts[at:at] = parts[at:end]
         elif kind == 2:
-            parts[at] = chance.choice(_WORDS)
+            parts[at] = chance.choice(words)
         elif kind == 3:
-            parts.insert(at, " " + chance.choice(_WORDS) + " ")
+            parts.insert(at, " " + chance.choice(words) + " ")
         else:
             other = chance.randrange(len(parts))
             parts[at], parts[other] = parts[other], parts[at]
@@ -60,14 +66,17 @@ def run_mutated(count: int, seed: int) -> Iterator[tuple[str, CaseResult]]:
     """Run so many mutated scripts; gives every result with the text it came from."""
     chance = random.Random(seed)
     originals = texts()
+    words = vocabulary(originals)
     runner = Runner()
     limits = Limits(rounds=20_000, depth=100, seconds=5.0)
-    project = open_project(DEMO)
-    runner.use(replace(project, settings=replace(project.settings, limits=limits)), DEMO / "cases")
+    for root in (DEMO, CONFORMANCE):
+        project = open_project(root)
+        runner.use(replace(project, settings=replace(project.settings, limits=limits)), root / "cases")
     for _ in range(count):
         path, original = chance.choice(originals)
-        text = mutate(original, chance)
-        script = read_script(DEMO / "cases" / path.name, text)
+        text = mutate(original, chance, words)
+        root = CONFORMANCE if path.is_relative_to(CONFORMANCE) else DEMO
+        script = read_script(root / "cases" / path.name, text)
         for result in runner.run_script(script):
             yield text, result
 
@@ -92,7 +101,7 @@ def main() -> int:
         wrong = complaint(result)
         if wrong:
             bad += 1
-            print(f"{wrong}\n---\n{text[:0]}")
+            print(f"{wrong}\n---\n{text}")
     print(f"{count} scripts, {verdicts}, {bad} bad, {time.perf_counter() - started:.1f} s")
     return min(bad, 1)
 
