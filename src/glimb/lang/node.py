@@ -104,15 +104,18 @@ def replace(node: R, **changes: Any) -> R:
 
 
 def walk(thing: Any) -> Iterator[Node]:
-    """Every node in `thing` (a node or a tuple of them), parents first."""
+    """Every node in `thing` (a node or a tuple of them), parents first. Named tuples hold no nodes."""
     stack = [thing]
     while stack:
         item = stack.pop()
-        if isinstance(item, Node):
-            yield item
-            stack.extend(getattr(item, n) for n in reversed(item._fields))
-        elif isinstance(item, tuple):
+        if type(item) is tuple:
             stack.extend(reversed(item))
+        elif isinstance(item, Node):
+            yield item
+            for name in reversed(item._fields):
+                value = getattr(item, name)
+                if type(value) is tuple or isinstance(value, Node):
+                    stack.append(value)
 
 
 def rewrite(thing: Any, change: Callable[[Node], Node | None]) -> Any:
