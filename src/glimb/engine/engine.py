@@ -135,7 +135,7 @@ class Engine:
         self._running[session] = outcome
         outcomes = [self._turn(session, lambda s: compiled.run(s, 0, *values))]
         outcomes += self._run_woken(outcomes[0])
-        outcomes[0].held = tuple(session.held.items())
+        outcomes[0].holding = session.holding()
         return outcomes
 
     def _run_woken(self, waker: Outcome) -> list[Outcome]:
@@ -146,7 +146,7 @@ class Engine:
             waker.wakes.append(session.name)
             outcome = self._turn(session, condition)
             if outcome.waiting is None:
-                outcome.held = tuple(session.held.items())
+                outcome.holding = session.holding()
                 outcomes.append(outcome)
         return outcomes
 
@@ -161,7 +161,7 @@ class Engine:
             told = Outcome(session.name, outcome.kind)
             told.waiting = outcome.waited = waiting
             told.transaction = self._state(session, [])
-            told.held = tuple(session.held.items())
+            told.holding = session.holding()
             return told
         del self._running[session]
         self._complete(session, outcome, result)
@@ -229,7 +229,7 @@ class Engine:
         outcome = Outcome(session.name, "invalid")
         outcome.failure = Failure(sqlstate, message, None)
         outcome.transaction = self._state(session, [])
-        outcome.held = tuple(session.held.items())
+        outcome.holding = session.holding()
         return outcome
 
     # -- waiting

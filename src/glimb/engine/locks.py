@@ -82,7 +82,8 @@ class LockTable:
         lock = self.locks.get(resource)
         if lock is None:
             lock = self.locks[resource] = Lock()
-            lock.holders[session] = session.held[resource] = mode
+            lock.holders[session] = mode
+            session.hold(resource, mode)
             return True
         held = lock.holders.get(session)
         if held is not None:
@@ -97,7 +98,7 @@ class LockTable:
                 lock.queue.append(request)
             return False
         lock.holders[session] = mode
-        session.held[resource] = mode
+        session.hold(resource, mode)
         return True
 
     def wanted(self, session: Session, resource: Resource, mode: str) -> str:
@@ -120,7 +121,7 @@ class LockTable:
             moved = (new, resource[1])
             lock = self.locks[moved] = self.locks.pop(resource)
             for session in lock.holders:
-                session.held = {moved if r == resource else r: mode for r, mode in session.held.items()}
+                session.hold_only({moved if r == resource else r: mode for r, mode in session.held.items()})
             for request in lock.queue:
                 wait = request.session.waiting
                 if wait is not None:
@@ -166,6 +167,7 @@ class LockTable:
             lock.holders.pop(session, None)
             session.held.pop(resource, None)
             woken += self._grant(resource, lock)
+        session.hold_only(session.held)
         return woken
 
     def _grant(self, resource: Resource, lock: Lock) -> list[Session]:
@@ -176,7 +178,8 @@ class LockTable:
             if any(s is not session and not compatible(held, mode) for s, held in lock.holders.items()):
                 break
             lock.queue.pop(0)
-            lock.holders[session] = session.held[resource] = mode
+            lock.holders[session] = mode
+            session.hold(resource, mode)
             woken.append(session)
         if not lock.holders and not lock.queue:
             del self.locks[resource]

@@ -84,7 +84,7 @@ class Outcome:
         "entries",
         "events",
         "failure",
-        "held",
+        "holding",
         "kind",
         "more",
         "notes",
@@ -113,8 +113,8 @@ class Outcome:
         self.notes: list[str] = []
         self.entries: list[Any] = []
         """Log entries of the statement; `changes` folds them."""
-        self.held: tuple[tuple[Any, str], ...] = ()
-        """Resources locked after the statement, with their modes; `locks` describes them."""
+        self.holding: tuple[list[tuple[Any, str]], int] = ([], 0)
+        """Locks after the statement, each a resource and a mode: the first so many of a list. `locks` describes them."""
         self._changes: list[Change] | None = None
         self._locks: list[HeldLock] | None = None
         self.waiting: Waiting | None = None
@@ -139,7 +139,9 @@ class Outcome:
     def locks(self) -> list[HeldLock]:
         """Locks held after the statement, in the order in which they were taken."""
         if self._locks is None:
-            self._locks = list(dict.fromkeys(describe_lock(r, m) for r, m in self.held if not is_key_lock(r)))
+            taken, count = self.holding
+            held = dict(taken[:count])
+            self._locks = list(dict.fromkeys(describe_lock(r, m) for r, m in held.items() if not is_key_lock(r)))
         return self._locks
 
     @property

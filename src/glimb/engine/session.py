@@ -127,6 +127,8 @@ class Session:
         self.momentary: dict[Resource, None] = {}
         """Locks that are held to the end of the statement only."""
         self.held: dict[Resource, str] = {}
+        self.taken: list[tuple[Resource, str]] = []
+        """Locks as they were taken and converted, since one was last given up: outcomes look back at a part of it."""
         self.waiting: Wait | None = None
         self.row_count = 0
         self.last_condition: Condition | None = None
@@ -400,6 +402,20 @@ class Session:
                 self.momentary[table, None] = None
 
     # -- locks
+
+    def hold(self, resource: Resource, mode: str) -> None:
+        """A lock has been granted."""
+        self.held[resource] = mode
+        self.taken.append((resource, mode))
+
+    def hold_only(self, held: dict[Resource, str]) -> None:
+        """These are all locks that are held now."""
+        self.held = held
+        self.taken = list(held.items())
+
+    def holding(self) -> tuple[list[tuple[Resource, str]], int]:
+        """What is held at this moment, without a copy of it: the first so many of `taken`."""
+        return self.taken, len(self.taken)
 
     def lock(self, resource: Resource, mode: str, wait: float | None = None) -> bool:
         """Hold a lock to the end of the transaction. True when it had to be waited for: `wait` seconds at most, or as
