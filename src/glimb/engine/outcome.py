@@ -114,7 +114,7 @@ class Outcome:
         self.entries: list[Any] = []
         """Log entries of the statement; `changes` folds them."""
         self.holding: tuple[list[tuple[Any, str]], int] = ([], 0)
-        """Locks after the statement, each a resource and a mode: the first so many of a list. `locks` describes them."""
+        """Locks after the statement, each a resource and a mode: the first so many of a list (see `locks`)."""
         self._changes: list[Change] | None = None
         self._locks: list[HeldLock] | None = None
         self.waiting: Waiting | None = None
