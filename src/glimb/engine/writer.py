@@ -22,6 +22,11 @@ if TYPE_CHECKING:
 class Writer:
     """Made for one statement; `abort` takes back what it has done."""
 
+    __slots__ = (
+        *("added", "assigned", "begun", "checker", "count", "depth", "fired", "keyed", "mark", "removed", "session"),
+        "table",
+    )
+
     def __init__(self, session: Session, depth: int, table: Table) -> None:
         session.begin()
         if session.read_only:
@@ -133,10 +138,24 @@ class Writer:
     def update(self, pairs: Iterable[tuple[Row, tuple[Any, ...]]]) -> int:
         """Replace rows, which are locked, by new ones (without row id)."""
         made = [(old, (*new, old[-1])) for old, new in pairs]
+        self.count = len(made)
+        if self._touches_no_key():
+            for _, row in made:
+                self._validate(self.table, row)
+            for old, row in made:
+                self.session.change(self.table, row[-1], old, row)
+            self.session.row_count = self.count
+            return self.count
         self.begin(self.table, "update")
         self._replace(self.table, made)
-        self.count = len(made)
         return self.finish()
+
+    def _touches_no_key(self) -> bool:
+        """Whether an update only has rows to validate and store: nothing to fire, to compute or to look up."""
+        table, assigned = self.table, self.assigned
+        if table.triggers != [] or table.has_generated or self.checker is not None or assigned is None:
+            return False
+        return all(assigned.isdisjoint(index.columns) for index in table.indexes)
 
     def delete(self, rows: Iterable[Row]) -> int:
         """Remove rows, which are locked."""
