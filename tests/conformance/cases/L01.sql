@@ -27,3 +27,23 @@ SELECT name FROM guest FOR UPDATE OF hut;
 --> fails 42704
 SELECT name FROM guest WHERE id IS NULL FOR UPDATE;
 --> no rows
+
+--# case a cursor FOR UPDATE locks its rows when it is opened
+CREATE PROCEDURE raise_two(low INTEGER) BEGIN
+  DECLARE x INTEGER;
+  DECLARE c CURSOR FOR SELECT a FROM pair WHERE a BETWEEN low AND low + 1 ORDER BY a FOR UPDATE OF b;
+  OPEN c;
+  FETCH c INTO x;
+  UPDATE pair SET b = 500 WHERE CURRENT OF c;
+END;
+COMMIT;
+CALL raise_two(1);
+--> change pair ~1
+--# session other
+UPDATE pair SET b = 7 WHERE a = 2;
+--> waits for main
+--# session main
+COMMIT;
+--> wakes other
+--# session other
+ROLLBACK;

@@ -365,7 +365,7 @@ class RoutineBinder(DataBinder):
                 local, node.name, None, number, node.scroll, node.hold, node.returns, False, None, (), node.statement
             )
         lock = node.query.lock
-        query = self.query(replace(node.query, lock=None))
+        query = self.query(replace(node.query, lock=_rows_locked(lock)))
         table, columns = None, tree.Parts()
         if node.sensitivity != "insensitive" and (lock is None or lock.mode != "read only"):
             table = self._cursor_table(query)
@@ -686,6 +686,13 @@ class RoutineBinder(DataBinder):
         if ends and self.routine is not None and self.routine.kind == "function":
             self.fail("42612", "a function may not end a transaction", node)
         return self.transaction(node)
+
+
+def _rows_locked(lock: tree.RowLock | None) -> tree.RowLock | None:
+    """What a cursor locks when it is opened: FOR UPDATE OF names columns here, not tables, FOR READ ONLY locks none."""
+    if lock is None or lock.mode == "read only":
+        return None
+    return replace(lock, tables=()) if lock.mode == "update" else lock
 
 
 class AloneFacts(NamedTuple):
