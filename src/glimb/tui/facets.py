@@ -191,7 +191,7 @@ def outcome_facets(outcome: Outcome, colours: Palette, width: int) -> Iterator[T
         for name, type_, value in outcome.out:
             yield Text(f"{name} = {literal_of(value, type_)}", style=colours.text)
     for number, (columns, rows) in enumerate(outcome.results, 1):
-        which = f"result {number}: " if number > 1 else ""
+        which = f"result {number}: " if outcome.more else ""
         yield _head(which + plural(len(rows), "row"), colours)
         cells = [[Text(literal_of(v, c.type)) for v, c in zip(row, columns, strict=True)] for row in rows[:MAX_ROWS]]
         yield from _table([c.name for c in columns], cells, colours, width)
