@@ -16,10 +16,11 @@ from glimb.engine.binder.base import ACCESS
 from glimb.engine.binder.routines import RoutineBinder
 from glimb.engine.catalog import Routine, Table, Trigger, View
 from glimb.engine.codegen.builder import Unit
+from glimb.engine.codegen.changes import write_change
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.codegen.plans import Plan
 from glimb.engine.codegen.queries import is_volatile
-from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, may_go_deeper, write_change
+from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, may_go_deeper
 from glimb.engine.commands import command_of
 from glimb.engine.outcome import NOTHING, ResultColumn
 from glimb.engine.recorder import MOST_EVENTS, FrameInfo

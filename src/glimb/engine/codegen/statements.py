@@ -12,11 +12,11 @@ from contextlib import contextmanager
 from typing import Any
 
 from glimb.engine import resolved as R
-from glimb.engine import types as T
 from glimb.engine.catalog import Routine
-from glimb.engine.codegen.builder import Function, Unit
+from glimb.engine.codegen.builder import Function
+from glimb.engine.codegen.changes import write_delete, write_insert, write_merge, write_update
 from glimb.engine.codegen.expressions import SMALL, ExpressionWriter
-from glimb.engine.codegen.queries import QueryWriter, WholeRow, is_volatile, write_query
+from glimb.engine.codegen.queries import with_whole_row, write_query
 from glimb.engine.commands import ITEMS as COMMAND_ITEMS
 from glimb.engine.commands import asks_for_commands, command_of
 from glimb.engine.conditions import Condition
@@ -24,8 +24,7 @@ from glimb.engine.outcome import ResultColumn
 from glimb.engine.recorder import END, HANDLED, ROUND, LoopFold, StatementInfo
 from glimb.engine.runtime import Chain, CursorKind, find_handler
 from glimb.lang import tree
-from glimb.lang.node import Record, replace, walk
-from glimb.lang.source import Span
+from glimb.lang.node import Record, walk
 
 
 class Frame:
@@ -804,169 +803,6 @@ class NoArm(R.Stmt):
     """The missing ELSE of a CASE statement."""
 
 
-# ---- functions that change data -------------------------------------------------------------------------------------
-
-
-def write_change(unit: Unit, node: R.Stmt) -> tuple[str, list[R.Expr]]:
-    """A function that does a change; gives its name and what callers must pass."""
-    if isinstance(node, R.InsertStmt):
-        return write_insert(unit, node)
-    if isinstance(node, R.UpdateStmt):
-        return write_update(unit, node)
-    if isinstance(node, R.DeleteStmt):
-        return write_delete(unit, node)
-    assert isinstance(node, R.MergeStmt)
-    return write_merge(unit, node)
-
-
-def _write_checker(
-    unit: Unit, function: Function, source: int, checks: tuple[tuple[str, R.Expr], ...], span: Span
-) -> None:
-    """WITH CHECK OPTION: the writer looks at every row that it stores."""
-    if not checks:
-        return
-    checker = unit.function("check_option_", ["s", "d", "r"], span)
-    writer = QueryWriter(checker, True)
-    writer.columns[source] = "r"
-    for view, condition in checks:
-        checker.line(f"if not {writer.true(condition)}: outside_view({unit.constant(view, 'K')})")
-    function.line(f"w.checker = {checker.name}")
-
-
-def _writing(unit: Unit, hint: str, table: Any, span: Span, volatile: bool) -> tuple[Function, QueryWriter]:
-    """A function that starts with a Writer and takes everything back when it fails."""
-    function = unit.function(f"{hint}_", ["s", "d"], span)
-    writer = QueryWriter(function, True)
-    writer.volatile = volatile
-    function.line(f"w = Writer(s, d, {unit.table(table)})")
-    function.line("try:")
-    function.depth += 1
-    function.hoist_here()
-    return function, writer
-
-
-def _done(function: Function) -> None:
-    function.depth -= 1
-    function.line("except BaseException:")
-    function.line("    w.abort()")
-    function.line("    raise")
-
-
-def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
-    """A function that inserts; gives its name and what callers must pass."""
-    table = node.table
-    function, writer = _writing(unit, "insert", table, node.span, True)
-    defaults = dict(node.defaults)
-    _write_checker(unit, function, node.source, node.checks, node.span)
-    function.line(f"w.begin({unit.table(table)}, 'insert')")
-
-    def row(texts: list[str]) -> str:
-        given = dict(zip(node.positions, texts, strict=True))
-        return ", ".join(given[i] if i in given else writer.value(defaults[i]) for i in range(len(table.columns)))
-
-    if node.query is None:
-        function.line(f"w.insert(({row([])},))")
-    elif isinstance(node.query.body, R.Rows):
-        writer.body(node.query.body, lambda texts: function.line(f"w.insert(({row(texts)},))"))
-    else:
-        rows = writer.rows(node.query)
-        with function.indented(f"for r in {rows}:"):
-            function.line(f"w.insert(({row([f'r[{i}]' for i in range(len(node.positions))])},))")
-    function.line("return w.finish()")
-    _done(function)
-    return function.name, list(writer.free)
-
-
-def _find_rows(function: Function, writer: QueryWriter, table: Any, source: int, where: R.Expr | None) -> None:
-    """Lock the rows to change; when one had to be waited for and has changed, look again."""
-    with function.indented("while True:"):
-        function.hoist_here()
-        function.line("found = []")
-        scan = R.Scan(table, source)
-        writer.changing = {source: ()}
-        writer.loops(scan, where, lambda: function.line(f"found.append(r{source})"))
-        function.line(f"if s.lock_rows({writer.unit.table(table)}, found): break")
-
-
-def _find(function: Function, writer: QueryWriter, node: R.UpdateStmt | R.DeleteStmt) -> None:
-    """The rows to change: those of the condition, or the one at which a cursor stands."""
-    if node.cursor is None:
-        _find_rows(function, writer, node.table, node.source, node.where)
-        return
-    cursor = writer.variable(R.Variable(T.NULL, False, node.cursor.local, ""))
-    function.line(f"found = {cursor}.current(s, {writer.unit.table(node.table)})")
-
-
-def write_update(unit: Unit, node: R.UpdateStmt) -> tuple[str, list[R.Expr]]:
-    """A function that updates."""
-    volatile = is_volatile(node)
-    function, writer = _writing(unit, "update", node.table, node.span, volatile)
-    _write_checker(unit, function, node.source, node.checks, node.span)
-    _find(function, writer, node)
-    function.hoist_here()
-    new = dict(node.values)
-    row = f"r{node.source}"
-    writer.columns[node.source] = row
-    function.line("pairs = []")
-    with function.indented(f"for {row} in found:"):
-        texts = dict(zip(new, writer.row_values(tuple(new.values())), strict=True))
-        values = [texts.get(i, f"{row}[{i}]") for i in range(len(node.table.columns))]
-        function.line(f"pairs.append(({row}, ({', '.join(values)},)))")
-    function.line(f"w.assigned = {unit.constant(frozenset(new), 'SET')}")
-    function.line("return w.update(pairs)")
-    _done(function)
-    return function.name, list(writer.free)
-
-
-def write_delete(unit: Unit, node: R.DeleteStmt) -> tuple[str, list[R.Expr]]:
-    """A function that deletes."""
-    function, writer = _writing(unit, "delete", node.table, node.span, is_volatile(node))
-    _find(function, writer, node)
-    function.line("return w.delete(found)")
-    _done(function)
-    return function.name, list(writer.free)
-
-
-def write_merge(unit: Unit, node: R.MergeStmt) -> tuple[str, list[R.Expr]]:
-    """A function that merges: what to do with every row is found first, then done."""
-    function, writer = _writing(unit, "merge", node.table, node.span, is_volatile(node))
-    _write_checker(unit, function, node.target, node.checks, node.span)
-    line, row, width = function.line, f"r{node.target}", len(node.table.columns)
-
-    def decide() -> None:
-        for matched, kind in ((True, "is not"), (False, "is")):
-            actions = [a for a in node.actions if a.matched is matched]
-            if actions:
-                with function.indented(f"if {row}[-1] {kind} None:"):
-                    word = "if"
-                    for action in actions:
-                        test = writer.true(action.condition) if action.condition is not None else "True"
-                        with function.indented(f"{word} {test}:"):
-                            act(action)
-                        word = "elif"
-
-    def act(action: R.MergeAction) -> None:
-        new = dict(action.values)
-        values = ", ".join(writer.value(new[n]) if n in new else f"{row}[{n}]" for n in range(width))
-        if not action.matched:
-            line(f"inserts.append(({values},))")
-        elif action.values:
-            line(f"updates.append(({row}, ({values},)))")
-        else:
-            line(f"deletes.append({row})")
-
-    with function.indented("while True:"):
-        function.hoist_here()
-        line("updates, deletes, inserts = [], [], []")
-        writer.changing = {node.target: ()}
-        writer.loops(node.relation, None, decide)
-        line("touched = [old for old, _ in updates] + deletes")
-        line(f"if s.lock_rows({unit.table(node.table)}, touched): break")
-    line("return w.merge(updates, deletes, inserts)")
-    _done(function)
-    return function.name, list(writer.free)
-
-
 _WRITERS: dict[type, tuple[Any, bool]] = {
     R.InsertStmt: (StatementWriter.insert, True),
     R.UpdateStmt: (StatementWriter.update, True),
@@ -1031,17 +867,6 @@ def _may_return_rows(routine: Routine) -> bool:
         (isinstance(n, tree.DeclareCursor) and n.returns) or isinstance(n, tree.Call)
         for n in walk(routine.definition.body)
     )
-
-
-def with_whole_row(query: R.Query) -> R.Query:
-    """A query over one table whose result has the row of the table behind its columns."""
-    body, width = query.body, len(query.columns)
-    assert isinstance(body, R.Select)
-    assert isinstance(body.relation, R.Scan)
-    items = (*body.items[:width], WholeRow(T.NULL, False, body.relation.source), *body.items[width:])
-    order = tuple((p + (p >= width), descending, first) for p, descending, first in query.order)
-    columns = (*query.columns, R.Output("", T.NULL, False))
-    return replace(query, body=replace(body, items=items), columns=columns, order=order)
 
 
 def _assigned(node: R.Stmt) -> set[str]:

@@ -1,0 +1,415 @@
+"""Code generation for FROM and WHERE: the steps of a plan as nested loops, look-ups, hash tables and outer joins."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from types import MappingProxyType
+from typing import Any
+
+from glimb.engine import resolved as R
+from glimb.engine import types as T
+from glimb.engine.codegen.expressions import ExpressionWriter
+from glimb.engine.codegen.plans import describe
+from glimb.engine.planner import Plan, Step, conjuncts, equal_sides, plan, sources_of
+
+Sink = Callable[[list[str]], None]
+
+
+def tuple_text(texts: list[str]) -> str:
+    """A tuple display."""
+    return f"({', '.join(texts)}{',' if len(texts) == 1 else ''})"
+
+
+class JoinWriter(ExpressionWriter):
+    """Writes the loops of a query."""
+
+    volatile = again = False
+    changing: Mapping[int, tuple[Any, ...]] = MappingProxyType({})
+    """Row sources whose rows are to be changed or locked: mode, how long to wait, whether to skip."""
+
+    def rows(self, query: R.Query, at_top: bool = False) -> str:
+        """Write code that collects all rows of a query in a list; gives the name of the list."""
+        raise NotImplementedError
+
+    def each(self, query: R.Query, sink: Sink) -> None:
+        """Write loops that call the sink's code for every row of a query."""
+        raise NotImplementedError
+
+    def is_plain(self, query: R.Query) -> bool:
+        """Whether the rows of a query can be handed on as they come."""
+        raise NotImplementedError
+
+    def loops(self, relation: R.Relation | None, where: R.Expr | None, inside: Callable[[], None]) -> None:
+        """Loops over a relation with its conditions; `inside` writes what is done for every row."""
+        if relation is None:
+            self._when(conjuncts(where), inside)
+            return
+        planned: Plan = plan(relation, where, self.unit.plain, self.again)
+        plan_lines = self._tell(planned)
+        ready = [self._prepare(step, first=number == 0) for number, step in enumerate(planned.steps)]
+        slow = [number for number, step in enumerate(planned.steps) if not self._is_short(step)]
+
+        def nest(number: int) -> None:
+            if number == len(planned.steps):
+                inside()
+                return
+            step = planned.steps[number]
+
+            def deeper() -> None:
+                if any(later > number for later in slow):
+                    self.function.line("if s.stop: s.check()")
+                self._when(list(step.after), lambda: counted(number))
+
+            def counted(number: int) -> None:
+                if plan_lines:
+                    self.function.line(
+                        f"{self.unit.constant(self.unit.plan, 'PLAN')}.counts[{plan_lines[number]}] += 1"
+                    )
+                nest(number + 1)
+
+            ready[number](deeper)
+
+        self._when(list(planned.before), lambda: nest(0))
+
+    @staticmethod
+    def _is_short(step: Step) -> bool:
+        """Whether a step gives one row at most: no loop that somebody may want to stop."""
+        return step.access.kind == "index" and step.relation.table.indexes[step.access.number].unique  # type: ignore[attr-defined]
+
+    def _tell(self, planned: Plan) -> list[int]:
+        """For EXPLAIN: a line for every step; their numbers."""
+        told = self.unit.plan
+        if told is None:
+            return []
+        told.depth += 1
+        numbers = [told.add(describe(step)) for step in planned.steps]
+        told.depth -= 1
+        return numbers
+
+    def _when(self, conditions: list[R.Expr], inside: Callable[[], None]) -> None:
+        if not conditions:
+            inside()
+            return
+        with self.function.indented(f"if {' and '.join(self.true(c) for c in conditions)}:"):
+            inside()
+
+    # -- steps: what to write before all loops, and then the loop itself
+
+    def _prepare(self, step: Step, first: bool) -> Callable[[Callable[[], None]], None]:
+        if step.kind == "left":
+            return self._prepare_left(step)
+        if step.access.kind == "index":
+            return self._prepare_index(step)
+        if step.access.kind == "range":
+            return self._prepare_range(step)
+        if step.access.kind == "hash":
+            table = self._hash_table(step)
+            pattern = self._pattern(step.relation)
+            key = self._key(step.access.keys)
+            return lambda inside: self._loop(pattern, f"{table}.get({key()}, ())", inside)
+        return self._prepare_scan(step.relation, first)
+
+    def _loop(self, pattern: str, iterable: str, inside: Callable[[], None]) -> None:
+        with self.function.indented(f"for {pattern} in {iterable}:"):
+            inside()
+
+    def _prepare_scan(self, relation: R.Relation, first: bool) -> Callable[[Callable[[], None]], None]:
+        if isinstance(relation, R.Derived) and (first or relation.lateral):
+            return lambda inside: self._through(relation, inside)
+        if isinstance(relation, R.CallRows | R.UnnestRows):
+            return lambda inside: self._loop(self._pattern(relation), self._rows_of(relation), inside)
+        iterable = self._rows_of(relation)
+        pattern = self._pattern(relation)
+        return lambda inside: self._loop(pattern, iterable, inside)
+
+    def _through(self, relation: R.Derived, inside: Callable[[], None]) -> None:
+        """Hand the rows of a derived table on as they come."""
+
+        def sink(texts: list[str]) -> None:
+            names = []
+            for text in texts:
+                if self.is_atom(text):
+                    names.append(text)
+                else:
+                    names.append(self.function.temp("c"))
+                    self.function.line(f"{names[-1]} = {text}")
+            self.columns[relation.source] = names
+            inside()
+
+        self.each(relation.query, sink)
+
+    def _prepare_index(self, step: Step) -> Callable[[Callable[[], None]], None]:
+        relation = step.relation
+        assert isinstance(relation, R.Scan)
+        index = relation.table.indexes[step.access.number]
+        look_up = self._look_up(relation, step.access.number)
+        row = self._pattern(relation)
+        key = self._key(step.access.keys)
+
+        def write(inside: Callable[[], None]) -> None:
+            if index.unique:
+                self.function.line(f"{row} = {look_up}({key()})")
+                with self.function.indented(f"if {row} is not None:"):
+                    inside()
+            else:
+                rows = f"{look_up}({key()}, NO_ROWS).values()"
+                self._loop(row, f"list({rows})" if self.volatile else rows, inside)
+
+        return write
+
+    def _look_up(self, relation: R.Scan, number: int, what: str = "lookup") -> str:
+        name = self.function.temp("find")
+        self.function.hoist(f"{name} = {self._view(relation)}.{what}({number})")
+        return name
+
+    def _prepare_range(self, step: Step) -> Callable[[Callable[[], None]], None]:
+        relation, access = step.relation, step.access
+        assert isinstance(relation, R.Scan)
+        find = self._look_up(relation, access.number, "ranges")
+        row = self._pattern(relation)
+
+        def end(limit: tuple[R.Expr, bool] | None) -> str:
+            return f"({self.value(limit[0])}, {limit[1]})" if limit is not None else "None"
+
+        def write(inside: Callable[[], None]) -> None:
+            keys = tuple_text([self.value(k) for k in access.keys]) if access.keys else "()"
+            self._loop(row, f"{find}(Bounds({keys}, {end(access.low)}, {end(access.high)}))", inside)
+
+        return write
+
+    def _view(self, relation: R.Scan) -> str:
+        """How a table is looked at: to read it, or to find the rows that are to be changed or locked."""
+        table = self.unit.table(relation.table)
+        asked = self.changing.get(relation.source)
+        if asked is None:
+            return f"s.view({table})"
+        return f"s.view_to_change({table}{''.join(f', {a!r}' for a in asked)})"
+
+    def _key(self, keys: tuple[R.Expr, ...]) -> Callable[[], str]:
+        """Text of a key: one value, or a tuple."""
+        return lambda: self.value(keys[0]) if len(keys) == 1 else tuple_text([self.value(k) for k in keys])
+
+    def _pattern(self, relation: R.Relation) -> str:
+        """The loop variables of a relation; its columns are in reach from here on."""
+        if isinstance(relation, R.JoinRows):
+            return f"({self._pattern(relation.left)}, {self._pattern(relation.right)})"
+        source: int = relation.source  # type: ignore[attr-defined]
+        self.columns[source] = f"r{source}"
+        return f"r{source}"
+
+    def _rows_of(self, relation: R.Relation) -> str:
+        """Text of an iterable over the rows of a relation; what must be computed first is written here."""
+        if isinstance(relation, R.Scan):
+            table = self.function.temp("t")
+            self.function.hoist(f"{table} = {self._view(relation)}")
+            return f"list({table}.scan())" if self.volatile else f"{table}.scan()"
+        if isinstance(relation, R.Derived):
+            return self.rows(relation.query)
+        if isinstance(relation, R.CallRows):
+            routine = self.unit.constant(relation.routine, "R")
+            arguments = "".join(f", {self.value(a)}" for a in relation.arguments)
+            return f"{routine}.{self.form}(s, d + 1{arguments})"
+        if isinstance(relation, R.SystemRows):
+            return f"{self.unit.constant(relation.view, 'VIEW')}.rows(s)"
+        if isinstance(relation, R.UnnestRows):
+            arrays = "".join(f"{self.value(a)}, " for a in relation.arrays)
+            return f"unnest(({arrays}), {relation.widths!r}, {relation.ordinality})"
+        if isinstance(relation, R.ChangedRows):
+            return self._changed(relation)
+        if isinstance(relation, R.TransitionRows):
+            return self.variable(R.Variable(T.NULL, False, relation.local, ""))
+        if isinstance(relation, R.CommonRows):
+            return self.variable(R.Variable(T.NULL, False, f"common{relation.number}", ""))
+        assert isinstance(relation, R.JoinRows)
+        return self._full(relation) if relation.kind == "full" else self._joined(relation)
+
+    def _changed(self, relation: R.ChangedRows) -> str:
+        """Do the change, and give the rows that it has made or found."""
+        from glimb.engine.codegen.changes import write_change
+
+        name, free = write_change(self.unit, relation.statement)
+        mark, rows = self.function.temp("mark"), self.function.temp("changed")
+        arguments = "".join(f", {self.value(e)}" for e in free)
+        self.function.line(f"{mark} = len(s.log)")
+        self.function.line(f"{name}(s, d{arguments})")
+        table = self.unit.table(relation.table)
+        self.function.line(f"{rows} = changed_rows(s, {table}, {mark}, {relation.kind!r})")
+        return rows
+
+    def _joined(self, relation: R.JoinRows) -> str:
+        """The rows of a join, collected: tuples in the shape of its pattern."""
+        out = self.function.temp("joined")
+        self.function.line(f"{out} = []")
+        self.loops(relation, None, lambda: self.function.line(f"{out}.append({self._shape(relation)})"))
+        return out
+
+    def _shape(self, relation: R.Relation) -> str:
+        """The pattern of a relation as an expression, from what is bound."""
+        if isinstance(relation, R.JoinRows):
+            return f"({self._shape(relation.left)}, {self._shape(relation.right)})"
+        row = self.columns[relation.source]  # type: ignore[attr-defined]
+        return row if isinstance(row, str) else tuple_text(row)
+
+    def _null_row(self, relation: R.Relation) -> str:
+        """A row of NULLs in the shape of a relation."""
+        return self.unit.constant(_nulls(relation), "NULLS")
+
+    def _hash_table(self, step: Step) -> str:
+        """Collect the rows of a relation by key; rows with a NULL in it match nothing."""
+        function = self.function
+        table = function.temp("hash")
+        if not step.access.kept:
+            self._fill_hash_table(step, table, f"{table} = {{}}")
+            return table
+        function.line(f"{table} = memo.get({table!r})")
+        with function.indented(f"if {table} is None:"):
+            self._fill_hash_table(step, table, f"{table} = memo[{table!r}] = {{}}")
+        return table
+
+    def _fill_hash_table(self, step: Step, table: str, made: str) -> None:
+        function = self.function
+        key = function.temp("key")
+        iterable = self._rows_of(step.relation)
+        pattern = self._pattern(step.relation)
+        function.line(made)
+        with function.indented(f"for {pattern} in {iterable}:"):
+
+            def put() -> None:
+                function.line(f"{key} = {self._key(step.access.own)()}")
+                test = self._key_test(step.access.own, key)
+                bucket = function.temp("rows")
+
+                def add() -> None:
+                    function.line(f"{bucket} = {table}.get({key})")
+                    function.line(f"if {bucket} is None: {table}[{key}] = [{pattern}]")
+                    function.line(f"else: {bucket}.append({pattern})")
+
+                if test:
+                    with function.indented(f"if {test}:"):
+                        add()
+                else:
+                    add()
+
+            self._when(list(step.local), put)
+
+    @staticmethod
+    def _key_test(keys: tuple[R.Expr, ...], key: str) -> str:
+        if not any(k.nullable for k in keys):
+            return ""
+        return f"{key} is not None" if len(keys) == 1 else f"None not in {key}"
+
+    def _prepare_left(self, step: Step) -> Callable[[Callable[[], None]], None]:
+        """An outer join: the rows that match, or one row of NULLs."""
+        relation, access = step.relation, step.access
+        key = self._key(access.keys)
+        if access.kind == "index":
+            assert isinstance(relation, R.Scan)
+            pattern = self._pattern(relation)
+            look_up = self._look_up(relation, access.number)
+            if relation.table.indexes[access.number].unique:
+                return lambda inside: self._left_unique(step, pattern, look_up, key, inside)
+            return lambda inside: self._left_loop(step, pattern, f"{look_up}({key()}, NO_ROWS).values()", inside)
+        if access.kind == "hash":
+            table = self._hash_table(step)
+            pattern = self._pattern(relation)
+            return lambda inside: self._left_loop(step, pattern, f"{table}.get({key()}, ())", inside)
+        depends = isinstance(relation, R.CallRows | R.UnnestRows)
+        iterable = "" if depends or (isinstance(relation, R.Derived) and relation.lateral) else self._filtered(step)
+        pattern = self._pattern(relation)
+        return lambda inside: self._left_loop(step, pattern, iterable or self._rows_of(relation), inside)
+
+    def _filtered(self, step: Step) -> str:
+        """The rows of the inner side of an outer join that meet what the join says of them alone."""
+        iterable = self._rows_of(step.relation)
+        if not step.local:
+            return iterable
+        pattern = self._pattern(step.relation)
+        out = self.function.temp("inner")
+        self.function.line(f"{out} = []")
+        with self.function.indented(f"for {pattern} in {iterable}:"):
+            self._when(list(step.local), lambda: self.function.line(f"{out}.append({pattern})"))
+        return out
+
+    def _left_unique(
+        self, step: Step, row: str, look_up: str, key: Callable[[], str], inside: Callable[[], None]
+    ) -> None:
+        nulls = self._null_row(step.relation)
+        self.function.line(f"{row} = {look_up}({key()}, {nulls})")
+        if step.match:
+            with self.function.indented(
+                f"if {row} is not {nulls} and not ({' and '.join(self.true(c) for c in step.match)}):"
+            ):
+                self.function.line(f"{row} = {nulls}")
+        inside()
+
+    def _left_loop(self, step: Step, pattern: str, iterable: str, inside: Callable[[], None]) -> None:
+        nulls = self.unit.constant((_nulls(step.relation),), "NULLS")
+        conditions = list(step.match)
+        if isinstance(step.relation, R.CallRows | R.UnnestRows) or (
+            isinstance(step.relation, R.Derived) and step.relation.lateral
+        ):
+            conditions += step.local
+        if conditions:
+            matches = self.function.temp("matches")
+            self.function.line(f"{matches} = []")
+            with self.function.indented(f"for {pattern} in {iterable}:"):
+                self._when(conditions, lambda: self.function.line(f"{matches}.append({pattern})"))
+            iterable = matches
+        elif not iterable.endswith(", ())"):
+            iterable = f"list({iterable})"
+        self._loop(pattern, f"{iterable} or {nulls}", inside)
+
+    def _full(self, relation: R.JoinRows) -> str:
+        """FULL JOIN: matching pairs, then the rows of either side without a match."""
+        function = self.function
+        line = function.line
+        lefts, rights, out, seen = (function.temp(n) for n in ("lefts", "rights", "joined", "seen"))
+        line(f"{lefts} = list({self._rows_of(relation.left)})")
+        line(f"{rights} = list({self._rows_of(relation.right)})")
+        left, right = self._pattern(relation.left), self._pattern(relation.right)
+        line(f"{out}, {seen} = [], set()")
+        number, hit = function.temp("number"), function.temp("hit")
+        sides = equal_sides(relation.condition, sources_of(relation.left), sources_of(relation.right))
+        candidates = f"enumerate({rights})"
+        if sides and not self.unit.plain:
+            table, key = function.temp("hash"), function.temp("key")
+            line(f"{table} = {{}}")
+            with function.indented(f"for {number}, {right} in enumerate({rights}):"):
+                line(f"{key} = {self._key(tuple(b for _, b in sides))()}")
+                line(f"{table}.setdefault({key}, []).append(({number}, {right}))")
+            candidates = f"{table}.get({self._key(tuple(a for a, _ in sides))()}, ())"
+        with function.indented(f"for {left} in {lefts}:"):
+            line("if s.stop: s.check()")
+            line(f"{hit} = False")
+            with function.indented(f"for {number}, {right} in {candidates}:"):
+
+                def pair() -> None:
+                    line(f"{hit} = True")
+                    line(f"{seen}.add({number})")
+                    line(f"{out}.append(({left}, {right}))")
+
+                self._when(conjuncts(relation.condition), pair)
+            line(f"if not {hit}: {out}.append(({left}, {self._null_row(relation.right)}))")
+        with function.indented(f"for {number}, {right} in enumerate({rights}):"):
+            line(f"if {number} not in {seen}: {out}.append(({self._null_row(relation.left)}, {right}))")
+        return out
+
+
+def _nulls(relation: R.Relation) -> Any:
+    """A row of NULLs; in the shape of the pattern for a join."""
+    if isinstance(relation, R.JoinRows):
+        return (_nulls(relation.left), _nulls(relation.right))
+    if isinstance(relation, R.Scan):
+        return (None,) * (len(relation.table.columns) + 1)
+    if isinstance(relation, R.Derived):
+        return (None,) * len(relation.query.columns)
+    if isinstance(relation, R.CallRows):
+        return (None,) * len(relation.routine.table)
+    if isinstance(relation, R.SystemRows):
+        return (None,) * len(relation.view.columns)
+    if isinstance(relation, R.UnnestRows):
+        return (None,) * (sum(abs(w) for w in relation.widths) + relation.ordinality)
+    if isinstance(relation, R.ChangedRows):
+        return (None,) * (len(relation.table.columns) + 1)
+    assert isinstance(relation, R.CommonRows | R.TransitionRows)
+    return (None,) * relation.width
