@@ -19,10 +19,13 @@ CODES = {
     "COMMIT WORK": 11,
     "BEGIN END": 12,
     "CREATE ROUTINE": 14,
+    "ALLOCATE DESCRIPTOR": 2,
+    "DEALLOCATE DESCRIPTOR": 15,
     "DEALLOCATE PREPARE": 16,
     "ALTER ROUTINE": 17,
     "DELETE CURSOR": 18,
     "DELETE WHERE": 19,
+    "DESCRIBE": 20,
     "CREATE DOMAIN": 23,
     "DROP DOMAIN": 27,
     "DROP ROUTINE": 30,
@@ -35,6 +38,7 @@ CODES = {
     "EXECUTE": 44,
     "FETCH": 45,
     "FOR": 46,
+    "GET DESCRIPTOR": 47,
     "INSERT": 50,
     "CREATE MODULE": 51,
     "OPEN": 53,
@@ -46,6 +50,7 @@ CODES = {
     "CREATE SCHEMA": 64,
     "SELECT": 65,
     "SET CONSTRAINT": 68,
+    "SET DESCRIPTOR": 70,
     "SET SCHEMA": 74,
     "SET TRANSACTION": 75,
     "CREATE TABLE": 77,
@@ -98,6 +103,7 @@ _NAMES: dict[type, str] = {
     R.CloseStmt: "CLOSE CURSOR",
     R.PrepareStmt: "PREPARE",
     R.DeallocateStmt: "DEALLOCATE PREPARE",
+    R.DescribeStmt: "DESCRIBE",
     R.LockStmt: "LOCK TABLE",
 }
 _VERBS = {
@@ -145,6 +151,8 @@ def command_of(node: R.Stmt) -> str:
             return "EXECUTE" if node.text is None else "EXECUTE IMMEDIATE"
         case R.TransactionStmt():
             return _VERBS[node.verb]
+        case R.DescriptorStmt():
+            return f"{'SET' if node.verb == 'count' else node.verb.upper()} DESCRIPTOR"
         case R.SettingStmt():
             return _SETTINGS.get(node.setting, "SET SESSION CHARACTERISTICS")
         case R.SchemaStmt():

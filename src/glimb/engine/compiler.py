@@ -70,6 +70,9 @@ KINDS = {
     tree.SetSession: "set session",
     tree.Prepare: "prepare",
     tree.Deallocate: "deallocate",
+    tree.AllocateDescriptor: "descriptor",
+    tree.SetDescriptor: "descriptor",
+    tree.Describe: "describe",
     tree.Savepoint: "savepoint",
     tree.ReleaseSavepoint: "release savepoint",
 }

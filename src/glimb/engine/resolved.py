@@ -636,6 +636,7 @@ class ReturnStmt(Stmt):
 class OpenStmt(Stmt):
     cursor: CursorDef
     using: tuple[Expr, ...] = ()
+    descriptor: Expr | None = None
 
 
 class FetchStmt(Stmt):
@@ -646,6 +647,7 @@ class FetchStmt(Stmt):
     orientation: str = "next"
     position: Expr | None = None
     targets: tuple[Target, ...] = ()
+    descriptor: Expr | None = None
 
 
 class CloseStmt(Stmt):
@@ -680,10 +682,33 @@ class ExecuteStmt(Stmt):
     text: Expr | None
     using: tuple[Expr, ...]
     targets: tuple[Target, ...]
+    using_descriptor: Expr | None = None
+    into_descriptor: Expr | None = None
 
 
 class DeallocateStmt(Stmt):
     name: str
+
+
+class DescriptorStmt(Stmt):
+    """ALLOCATE, DEALLOCATE, SET ... COUNT, SET ... VALUE and GET of a descriptor (`verb`). `number` is the room of a
+    new one, a count, or which item; `given` are items with their values, `asked` the items for the targets."""
+
+    verb: str
+    name: Expr
+    number: Expr | None
+    given: tuple[tuple[str, Expr], ...] = ()
+    asked: tuple[str, ...] = ()
+    targets: tuple[Target, ...] = ()
+
+
+class DescribeStmt(Stmt):
+    """DESCRIBE of a prepared statement (input, output) or of a cursor."""
+
+    what: str
+    statement: str
+    cursor: CursorDef | None
+    descriptor: Expr
 
 
 class LockStmt(Stmt):

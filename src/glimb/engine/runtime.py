@@ -9,17 +9,27 @@ from glimb.engine.binder.base import ACCESS
 from glimb.engine.catalog import DEFAULT_SCHEMA
 from glimb.engine.commands import CODES
 from glimb.engine.conditions import Condition, can_be_handled, fail, from_python, is_exception
+from glimb.engine.descriptors import (
+    allocate_descriptor,
+    deallocate_descriptor,
+    described_values,
+    descriptor_items,
+    fill_descriptor,
+    set_descriptor,
+    set_descriptor_count,
+)
 from glimb.engine.indexes import Row
 from glimb.engine.outcome import Result, ResultColumn
+from glimb.engine.resolved import QueryStmt
 from glimb.engine.trails import finished, first_rows, next_rows, to_follow
-from glimb.engine.types import Type, assignable
+from glimb.engine.types import NULL, Type, assignable
 from glimb.engine.values import convert
 from glimb.engine.writer import Writer
-from glimb.lang.node import Record, replace
+from glimb.lang.node import Record, replace, walk
 from glimb.lang.parser import parse
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
-from glimb.lang.tree import Statement
+from glimb.lang.tree import Placeholder, Statement
 
 if TYPE_CHECKING:
     from glimb.engine.catalog import Table, View
@@ -269,6 +279,12 @@ class Cursor:
             fail("24000", f"the row at which cursor {self.kind.name} stands has been deleted")
         return [row]
 
+    def structure(self) -> tuple[ResultColumn, ...]:
+        """DESCRIBE CURSOR: the columns of an open cursor."""
+        if not self.is_open:
+            fail("24000", f"cursor {self.kind.name} is not open")
+        return self.kind.columns
+
     def close(self) -> None:
         if not self.is_open:
             fail("24000", f"cursor {self.kind.name} is not open")
@@ -335,6 +351,24 @@ def open_dynamic(
         fail("07005", f"{name} is no query")
     cursor.kind = replace(cursor.kind, columns=result.columns)
     cursor.open(session, result.rows)
+
+
+def described(session: Session, name: str, is_input: bool) -> tuple[ResultColumn, ...]:
+    """DESCRIBE (clause 20.9): the columns of a prepared query, or its dynamic parameters, whose types come with their
+    values."""
+    from glimb.engine.binder import bind_statement  # few programs describe
+
+    node, source = _prepared(session, name)
+    unknown = [NULL for n in walk(node) if isinstance(n, Placeholder)]
+    if is_input:
+        return tuple(ResultColumn("", NULL) for _ in unknown)
+    try:
+        bound = bind_statement(session.engine.catalog, node, source, session.schema, list(unknown)).statement
+    except ProblemError as error:
+        raise problem_condition(error) from None
+    if not isinstance(bound, QueryStmt):
+        return ()
+    return tuple(ResultColumn(c.name, c.type) for c in bound.query.columns)
 
 
 def one_row(result: Result) -> Any:
@@ -565,6 +599,14 @@ RUNTIME_NAMES: dict[str, Any] = {
             one_row,
             call_result,
             taken,
+            described,
+            described_values,
+            allocate_descriptor,
+            deallocate_descriptor,
+            set_descriptor,
+            set_descriptor_count,
+            descriptor_items,
+            fill_descriptor,
             first_rows,
             next_rows,
             to_follow,

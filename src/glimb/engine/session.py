@@ -14,6 +14,7 @@ from greenlet import greenlet
 
 from glimb.engine.catalog import DEFAULT_SCHEMA, EMPTY, SHARED, Entry, Table
 from glimb.engine.conditions import Condition, fail
+from glimb.engine.descriptors import Descriptor
 from glimb.engine.indexes import Bounds, Index, Row
 from glimb.engine.locks import Resource, Wait
 from glimb.engine.schema import private_copy
@@ -132,6 +133,7 @@ class Session:
         self.waiting: Wait | None = None
         self.row_count = 0
         self.last_condition: Condition | None = None
+        self.descriptors: dict[str, Descriptor] = {}
         self.dynamic_command = ""
         """What the latest dynamic statement was."""
         self.notes: list[str] = []

@@ -630,7 +630,8 @@ def _return(n: tree.Return) -> str:
 
 def _fetch(n: tree.Fetch) -> str:
     position = f" {operand(n.position)}" if n.position is not None else ""
-    return f"FETCH {n.orientation.upper()}{position} FROM {name(n.cursor)} INTO {listed(n.targets)}"
+    into = _descriptor(n.into_descriptor) if n.into_descriptor is not None else listed(n.targets)
+    return f"FETCH {n.orientation.upper()}{position} FROM {name(n.cursor)} INTO {into}"
 
 
 def _signal(n: tree.Signal) -> str:
@@ -649,7 +650,42 @@ def _diagnostics(n: tree.GetDiagnostics) -> str:
 
 def _execute(n: tree.Execute) -> str:
     into = f"INTO {listed(n.into)}" if n.into else ""
-    return _words("EXECUTE", name(n.name), into, f"USING {listed(n.using)}" if n.using else "")
+    if n.into_descriptor is not None:
+        into = f"INTO {_descriptor(n.into_descriptor)}"
+    return _words("EXECUTE", name(n.name), into, _using(n))
+
+
+def _using(n: tree.Execute | tree.Open) -> str:
+    if n.using_descriptor is not None:
+        return f"USING {_descriptor(n.using_descriptor)}"
+    return f"USING {listed(n.using)}" if n.using else ""
+
+
+def _descriptor(node: Node) -> str:
+    return f"DESCRIPTOR {operand(node)}"
+
+
+def _allocate(n: tree.AllocateDescriptor) -> str:
+    verb = "ALLOCATE" if n.allocate else "DEALLOCATE"
+    return _words(verb, _descriptor(n.name), f"WITH MAX {operand(n.maximum)}" if n.maximum is not None else "")
+
+
+def _describe(n: tree.Describe) -> str:
+    structure = "STRUCTURE" if n.what == "cursor" else ""
+    return _words("DESCRIBE", n.what.upper(), name(n.name), structure, "USING", _descriptor(n.descriptor))
+
+
+def _descriptor_items(verb: str, n: tree.GetDescriptor | tree.SetDescriptor, items: list[str]) -> str:
+    value = f"VALUE {operand(n.number)}" if n.number is not None else ""
+    return _words(verb, _descriptor(n.name), value, ", ".join(items))
+
+
+def _get_descriptor(n: tree.GetDescriptor) -> str:
+    return _descriptor_items("GET", n, [f"{write(target)} = {item.upper()}" for target, item in n.items])
+
+
+def _set_descriptor(n: tree.SetDescriptor) -> str:
+    return _descriptor_items("SET", n, [f"{item.upper()} = {write(value)}" for item, value in n.items])
 
 
 # ---- transactions ---------------------------------------------------------------------------------------------------
@@ -798,7 +834,7 @@ _WRITERS: dict[str, Any] = {
     "Leave": lambda n: f"LEAVE {name(n.label)}",
     "Iterate": lambda n: f"ITERATE {name(n.label)}",
     "Return": _return,
-    "Open": lambda n: _words("OPEN", name(n.cursor), f"USING {listed(n.using)}" if n.using else ""),
+    "Open": lambda n: _words("OPEN", name(n.cursor), _using(n)),
     "Fetch": _fetch,
     "Close": lambda n: f"CLOSE {name(n.cursor)}",
     "Signal": _signal,
@@ -807,6 +843,10 @@ _WRITERS: dict[str, Any] = {
     "Execute": _execute,
     "ExecuteImmediate": lambda n: f"EXECUTE IMMEDIATE {write(n.text)}",
     "Deallocate": lambda n: f"DEALLOCATE PREPARE {name(n.name)}",
+    "AllocateDescriptor": _allocate,
+    "Describe": _describe,
+    "GetDescriptor": _get_descriptor,
+    "SetDescriptor": _set_descriptor,
     "Explain": lambda n: f"EXPLAIN {write(n.statement)}",
     "LockTable": _lock_table,
     "StartTransaction": lambda n: _words("START TRANSACTION", _modes(n.modes)),

@@ -901,6 +901,7 @@ class Return(Statement):
 class Open(Statement):
     cursor: str
     using: tuple[Expression, ...] = ()
+    using_descriptor: Expression | None = None
 
 
 class Fetch(Statement):
@@ -910,6 +911,7 @@ class Fetch(Statement):
     targets: tuple[Reference, ...]
     orientation: str = "next"
     position: Expression | None = None
+    into_descriptor: Expression | None = None
 
 
 class Close(Statement):
@@ -946,11 +948,13 @@ class Prepare(Statement):
 
 
 class Execute(Statement):
-    """EXECUTE name [INTO targets] [USING values]."""
+    """EXECUTE name [INTO targets] [USING values]; a descriptor can stand for either."""
 
     name: str
     using: tuple[Expression, ...] = ()
     into: tuple[Reference, ...] = ()
+    using_descriptor: Expression | None = None
+    into_descriptor: Expression | None = None
 
 
 class ExecuteImmediate(Statement):
@@ -961,6 +965,38 @@ class Deallocate(Statement):
     """DEALLOCATE PREPARE name."""
 
     name: str
+
+
+class AllocateDescriptor(Statement):
+    """ALLOCATE DESCRIPTOR name [WITH MAX n]; without `allocate` DEALLOCATE DESCRIPTOR."""
+
+    name: Expression
+    maximum: Expression | None = None
+    allocate: bool = True
+
+
+class Describe(Statement):
+    """DESCRIBE: the output or input of a prepared statement, or the structure of a cursor (`what`)."""
+
+    what: str
+    name: str
+    descriptor: Expression
+
+
+class GetDescriptor(Statement):
+    """GET DESCRIPTOR name [VALUE number] target = item, ...; without a number the items are COUNTs."""
+
+    name: Expression
+    number: Expression | None
+    items: tuple[tuple[Reference, str], ...]
+
+
+class SetDescriptor(Statement):
+    """SET DESCRIPTOR name [VALUE number] item = value, ...; without a number the item is COUNT."""
+
+    name: Expression
+    number: Expression | None
+    items: tuple[tuple[str, Expression], ...]
 
 
 class Explain(Statement):

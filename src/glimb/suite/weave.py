@@ -283,7 +283,9 @@ class Loom:
         wait = session.waiting
         return (
             (session.active, session.explicit, session.isolation, session.read_only, session.schema),
-            (session.next_isolation, session.next_read_only, session.savepoints, sorted(map(str, session.prepared))),
+            (session.next_isolation, session.next_read_only, session.savepoints),
+            sorted((str(name), source[node.span]) for name, (node, source) in session.prepared.items()),
+            sorted((name, descriptor.content()) for name, descriptor in session.descriptors.items()),
             self._entries(session.log),
             (seen, self._reads(session.reads), ticks.index(session.began)),
             held,

@@ -561,7 +561,10 @@ class RoutineBinder(DataBinder):
         cursor = self.cursor_named(node.cursor, node)
         if node.using and cursor.query is not None:
             self.fail("42601", f"cursor {cursor.name} is over a query that is known, it takes no USING", node)
-        return R.OpenStmt(cursor, tuple(self.expression(u) for u in node.using), span=node.span)
+        descriptor = self._descriptor(node.using_descriptor)
+        if descriptor is not None and cursor.query is not None:
+            self.fail("42601", f"cursor {cursor.name} is over a query that is known, it takes no USING", node)
+        return R.OpenStmt(cursor, tuple(self.expression(u) for u in node.using), descriptor, span=node.span)
 
     def close_cursor(self, node: tree.Close) -> R.Stmt:
         return R.CloseStmt(self.cursor_named(node.cursor, node), span=node.span)
@@ -573,6 +576,9 @@ class RoutineBinder(DataBinder):
         position = None
         if node.position is not None:
             position = self.assign(self.expression(node.position), T.BIGINT, node.position, "the position")
+        descriptor = self._descriptor(node.into_descriptor)
+        if descriptor is not None:
+            return R.FetchStmt(cursor, (), node.orientation, position, (), descriptor, span=node.span)
         if cursor.query is None:
             targets = self._dynamic_targets(node.targets)
             return R.FetchStmt(cursor, (), node.orientation, position, targets, span=node.span)
@@ -600,13 +606,56 @@ class RoutineBinder(DataBinder):
     def execute(self, node: tree.Execute) -> R.Stmt:
         self.writes = True
         using = tuple(self.expression(u) for u in node.using)
-        return R.ExecuteStmt(node.name, None, using, self._dynamic_targets(node.into), span=node.span)
+        taken, given = self._descriptor(node.using_descriptor), self._descriptor(node.into_descriptor)
+        return R.ExecuteStmt(node.name, None, using, self._dynamic_targets(node.into), taken, given, span=node.span)
 
     def execute_immediate(self, node: tree.ExecuteImmediate) -> R.Stmt:
         return R.ExecuteStmt("", self._statement_text(node.text), (), (), span=node.span)
 
     def deallocate(self, node: tree.Deallocate) -> R.Stmt:
         return R.DeallocateStmt(node.name, span=node.span)
+
+    # -- descriptors
+
+    def _descriptor(self, node: tree.Expression | None) -> R.Expr | None:
+        """The name of a descriptor: a text."""
+        return self._descriptor_name(node) if node is not None else None
+
+    def _descriptor_name(self, node: tree.Expression) -> R.Expr:
+        bound = self.expression(node)
+        if bound.type.family not in ("text", "null"):
+            self.fail("42804", f"the name of a descriptor is a text, this is {bound.type}", node)
+        return bound
+
+    def _whole_number(self, node: tree.Expression | None, what: str) -> R.Expr | None:
+        return self.assign(self.expression(node), T.INTEGER, node, what) if node is not None else None
+
+    def allocate_descriptor(self, node: tree.AllocateDescriptor) -> R.Stmt:
+        verb = "allocate" if node.allocate else "deallocate"
+        room = self._whole_number(node.maximum, "WITH MAX")
+        return R.DescriptorStmt(verb, self._descriptor_name(node.name), room, span=node.span)
+
+    def describe(self, node: tree.Describe) -> R.Stmt:
+        cursor = self.cursor_named(node.name, node) if node.what == "cursor" else None
+        return R.DescribeStmt(node.what, node.name, cursor, self._descriptor_name(node.descriptor), span=node.span)
+
+    def get_descriptor(self, node: tree.GetDescriptor) -> R.Stmt:
+        targets = self._dynamic_targets(tuple(t for t, _ in node.items))
+        number = self._whole_number(node.number, "the number of an item")
+        asked = tuple(item for _, item in node.items)
+        return R.DescriptorStmt("get", self._descriptor_name(node.name), number, (), asked, targets, span=node.span)
+
+    def set_descriptor(self, node: tree.SetDescriptor) -> R.Stmt:
+        name = self._descriptor_name(node.name)
+        if node.number is None:
+            count = self._whole_number(node.items[-1][1], "COUNT")
+            return R.DescriptorStmt("count", name, count, span=node.span)
+        given = []
+        for item, value in node.items:
+            bound = self.expression(value)
+            given.append((item, bound if item == "data" else self.assign(bound, T.INTEGER, value, item.upper())))
+        number = self._whole_number(node.number, "the number of an item")
+        return R.DescriptorStmt("set", name, number, tuple(given), span=node.span)
 
     def placeholder(self, node: tree.Placeholder) -> R.Expr:
         """A dynamic parameter: its type is that of the value it is given."""
@@ -889,6 +938,10 @@ _STATEMENTS: dict[type, Any] = {
     tree.Execute: RoutineBinder.execute,
     tree.ExecuteImmediate: RoutineBinder.execute_immediate,
     tree.Deallocate: RoutineBinder.deallocate,
+    tree.AllocateDescriptor: RoutineBinder.allocate_descriptor,
+    tree.Describe: RoutineBinder.describe,
+    tree.GetDescriptor: RoutineBinder.get_descriptor,
+    tree.SetDescriptor: RoutineBinder.set_descriptor,
     tree.SetSchema: RoutineBinder.setting,
     tree.SetSession: RoutineBinder.setting,
     tree.SetConstraints: RoutineBinder.setting,

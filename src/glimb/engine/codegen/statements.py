@@ -629,7 +629,8 @@ class StatementWriter(ExpressionWriter):
         cursor = node.cursor
         if cursor.query is None:
             name = self.unit.constant(cursor.statement, "K")
-            self.line(f"open_dynamic(s, d, {cursor.local}, {name}, {self._passed(node.using)})")
+            passed = self._passed(node.using, node.descriptor)
+            self.line(f"open_dynamic(s, d, {cursor.local}, {name}, {passed})")
             return
         self.begin(cursor.query)
         query = with_whole_row(cursor.query) if cursor.table is not None else cursor.query
@@ -641,8 +642,10 @@ class StatementWriter(ExpressionWriter):
         self.line(f"{again} = partial({', '.join([name, 's', 'd', *(self.value(e) for e in free)])})")
         self.line(f"{cursor.local}.open(s, {again}(), {again})")
 
-    def _passed(self, values: tuple[R.Expr, ...]) -> str:
+    def _passed(self, values: tuple[R.Expr, ...], descriptor: R.Expr | None) -> str:
         """Values for dynamic parameters, and their types."""
+        if descriptor is not None:
+            return f"*described_values(s, {self.value(descriptor)})"
         types = self.unit.constant(tuple(v.type for v in values), "TYPES")
         return f"({''.join(f'{self.value(v)}, ' for v in values)}), {types}"
 
@@ -654,7 +657,9 @@ class StatementWriter(ExpressionWriter):
         self.line(f"{row} = {node.cursor.local}.fetch({node.orientation!r}{position})")
         self.line(f"s.row_count = {row} is not None and 1 or 0")
         with self.function.indented(f"if {row} is not None:"):
-            if node.targets:
+            if node.descriptor is not None:
+                self._fill(node.descriptor, f"{node.cursor.local}.kind.columns", row)
+            elif node.targets:
                 self._take_dynamic(node.targets, f"{row}, {node.cursor.local}.kind.columns")
             else:
                 whole = f"[:{len(node.receives)}]" if node.cursor.table is not None else ""
@@ -686,10 +691,13 @@ class StatementWriter(ExpressionWriter):
         else:
             name = self.unit.constant(node.name, "K")
         result = self.function.temp("result")
-        self.line(f"{result} = execute_dynamic(s, d, {name}, {self._passed(node.using)})")
-        if node.targets:
+        self.line(f"{result} = execute_dynamic(s, d, {name}, {self._passed(node.using, node.using_descriptor)})")
+        if node.targets or node.into_descriptor is not None:
             with self.function.indented(f"if {result}.rows:"):
-                self._take_dynamic(node.targets, f"one_row({result}), {result}.columns")
+                if node.into_descriptor is not None:
+                    self._fill(node.into_descriptor, f"{result}.columns", f"one_row({result})")
+                else:
+                    self._take_dynamic(node.targets, f"one_row({result}), {result}.columns")
             with self.function.indented("else:"):
                 self.no_data("EXECUTE found no row")
         self.record_values(node.targets)
@@ -697,6 +705,34 @@ class StatementWriter(ExpressionWriter):
     def deallocate(self, node: R.DeallocateStmt) -> None:
         self.record("deallocate", node)
         self.line(f"deallocate(s, {self.unit.constant(node.name, 'K')})")
+
+    # -- descriptors
+
+    def _fill(self, descriptor: R.Expr, columns: str, row: str) -> None:
+        self.line(f"fill_descriptor(s, {self.value(descriptor)}, {columns}, {row})")
+
+    def descriptor(self, node: R.DescriptorStmt) -> None:
+        self.record(f"{node.verb} descriptor", node, node.targets)
+        name = self.value(node.name)
+        number = self.value(node.number) if node.number is not None else "None"
+        if node.verb == "get":
+            items = self.unit.constant(node.asked, "ITEMS")
+            self._take_dynamic(node.targets, f"*descriptor_items(s, {name}, {number}, {items})")
+        elif node.verb == "set":
+            given = "".join(f"({i!r}, {self.value(v)}, {self.unit.constant(v.type, 'TYPE_')}), " for i, v in node.given)
+            self.line(f"set_descriptor(s, {name}, {number}, ({given}))")
+        else:
+            call = {"allocate": "allocate_descriptor", "count": "set_descriptor_count"}.get(node.verb)
+            self.line(f"{call}(s, {name}, {number})" if call else f"deallocate_descriptor(s, {name})")
+        self.record_values(node.targets)
+
+    def describe(self, node: R.DescribeStmt) -> None:
+        self.record("describe", node)
+        if node.cursor is not None:
+            self._fill(node.descriptor, f"{node.cursor.local}.structure()", "None")
+            return
+        columns = f"described(s, {self.unit.constant(node.statement, 'K')}, {node.what == 'input'})"
+        self._fill(node.descriptor, columns, "None")
 
     # -- settings and table locks
 
@@ -813,6 +849,8 @@ _WRITERS: dict[type, tuple[Any, bool]] = {
     R.PrepareStmt: (StatementWriter.prepare, True),
     R.ExecuteStmt: (StatementWriter.execute, True),
     R.DeallocateStmt: (StatementWriter.deallocate, True),
+    R.DescriptorStmt: (StatementWriter.descriptor, True),
+    R.DescribeStmt: (StatementWriter.describe, True),
     R.SettingStmt: (StatementWriter.setting, True),
     R.LockStmt: (StatementWriter.lock_tables, True),
     R.CallStmt: (StatementWriter.call, True),

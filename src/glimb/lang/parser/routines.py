@@ -27,6 +27,11 @@ CONDITION_ITEMS = (
     *("message_octet_length", "connection_name", "server_name", "trigger_catalog", "trigger_schema", "trigger_name"),
     *("routine_catalog", "routine_schema", "specific_name", "parameter_mode", "parameter_ordinal_position"),
 )
+DESCRIPTOR_ITEMS = (
+    *("type", "length", "octet_length", "returned_length", "returned_octet_length", "precision", "scale", "nullable"),
+    *("indicator", "data", "name", "unnamed", "datetime_interval_code", "level", "cardinality"),
+)
+SET_ITEMS = ("type", "length", "precision", "scale", "datetime_interval_code", "indicator", "data")
 _SQLSTATE = r"[0-9A-Z]{5}\Z"
 
 
@@ -62,7 +67,9 @@ class RoutineParser(SchemaParser):
             "close": self._close,
             "signal": self._signal,
             "resignal": self._signal,
-            "get": self._get_diagnostics,
+            "get": self._get,
+            "allocate": self._allocate,
+            "describe": self._describe,
             "prepare": self._prepare,
             "execute": self._execute,
             "deallocate": self._deallocate,
@@ -218,6 +225,11 @@ class RoutineParser(SchemaParser):
             self.is_word("local", ahead=1) and self.is_word("transaction", ahead=2)
         ):
             return self.set_transaction()
+        if self.is_word("descriptor", ahead=1) or (
+            self.is_word("sql", ahead=1) and self.is_word("descriptor", ahead=2)
+        ):
+            if not self.is_op("=", ahead=2):
+                return self._set_descriptor()
         if not self.is_op("=", ahead=2):
             special = {
                 "constraints": self.set_constraints,
@@ -331,7 +343,8 @@ class RoutineParser(SchemaParser):
     def _open(self) -> tree.Statement:
         self.expect("open")
         name = self.identifier("the name of a cursor")
-        return tree.Open(name, self.comma_list(self.expression) if self.accept("using") else ())
+        using, descriptor = self._using() if self.accept("using") else ((), None)
+        return tree.Open(name, using, descriptor)
 
     def _fetch(self) -> tree.Statement:
         self.expect("fetch")
@@ -345,6 +358,8 @@ class RoutineParser(SchemaParser):
             self.accept("from")
         cursor = self.identifier("the name of a cursor")
         self.expect("into")
+        if self._descriptor_comes():
+            return tree.Fetch(cursor, (), orientation, position, self._descriptor())
         return tree.Fetch(cursor, self.comma_list(self.reference), orientation, position)
 
     def _close(self) -> tree.Statement:
@@ -366,16 +381,79 @@ class RoutineParser(SchemaParser):
         name = self.identifier("the name of a prepared statement")
         using: tuple[tree.Expression, ...] = ()
         into: tuple[tree.Reference, ...] = ()
+        taken: tree.Expression | None = None
+        given: tree.Expression | None = None
         while self.is_word("using", "into"):
             if self.advance().value == "using":
-                using = self.comma_list(self.expression)
+                using, taken = self._using()
+            elif self._descriptor_comes():
+                given = self._descriptor()
             else:
                 into = self.comma_list(self.reference)
-        return tree.Execute(name, using, into)
+        return tree.Execute(name, using, into, taken, given)
 
     def _deallocate(self) -> tree.Statement:
-        self.expect("deallocate", "prepare")
+        self.expect("deallocate")
+        if self._descriptor_comes():
+            return tree.AllocateDescriptor(self._descriptor(), allocate=False)
+        self.expect("prepare")
         return tree.Deallocate(self.identifier("the name of a prepared statement"))
+
+    # -- descriptors (9075-2 clauses 20.2 to 20.5, 20.9)
+
+    def _descriptor_comes(self) -> bool:
+        return self.is_word("descriptor") or (self.is_word("sql") and self.is_word("descriptor", ahead=1))
+
+    def _descriptor(self) -> tree.Expression:
+        """[SQL] DESCRIPTOR and its name, a text."""
+        self.accept("sql")
+        self.expect("descriptor")
+        if self.is_word("local", "global") and not self.is_op(".", ahead=1):
+            self.advance()
+        return self._primary()
+
+    def _using(self) -> tuple[tuple[tree.Expression, ...], tree.Expression | None]:
+        """What stands behind USING: values, or a descriptor."""
+        if self._descriptor_comes():
+            return (), self._descriptor()
+        return self.comma_list(self.expression), None
+
+    def _allocate(self) -> tree.Statement:
+        self.expect("allocate")
+        name = self._descriptor()
+        return tree.AllocateDescriptor(name, self._concatenation() if self.accept("with", "max") else None)
+
+    def _describe(self) -> tree.Statement:
+        self.expect("describe")
+        what = self.advance().value if self.is_word("input", "output", "cursor") else "output"
+        name = self.identifier(f"the name of a {'cursor' if what == 'cursor' else 'prepared statement'}")
+        if what == "cursor":
+            self.expect("structure")
+        self.expect("using")
+        return tree.Describe(what, name, self._descriptor())
+
+    def _get(self) -> tree.Statement:
+        if not (self.is_word("descriptor", ahead=1) or self.is_word("sql", ahead=1)):
+            return self._get_diagnostics()
+        self.expect("get")
+        name = self._descriptor()
+        number = self._concatenation() if self.accept("value") else None
+        known = DESCRIPTOR_ITEMS if number is not None else ("count", "top_level_count")
+        return tree.GetDescriptor(name, number, self.comma_list(lambda: self._diagnostics_item(known)))
+
+    def _set_descriptor(self) -> tree.Statement:
+        self.expect("set")
+        name = self._descriptor()
+        number = self._concatenation() if self.accept("value") else None
+        known = SET_ITEMS if number is not None else ("count",)
+        return tree.SetDescriptor(name, number, self.comma_list(lambda: self._set_item(known)))
+
+    def _set_item(self, known: tuple[str, ...]) -> tuple[str, tree.Expression]:
+        if not self.is_word(*known):
+            self.fail()
+        item = self.advance().value
+        self.expect_op("=")
+        return item, self.expression()
 
     def _explain(self) -> tree.Statement:
         self.expect("explain")
