@@ -13,13 +13,13 @@ from typing import TYPE_CHECKING, Any
 from glimb.engine import resolved as R
 from glimb.engine.binder import bind_routine, bind_statement, bind_trigger
 from glimb.engine.binder.base import ACCESS
-from glimb.engine.binder.routines import RoutineBinder
+from glimb.engine.binder.routines import RoutineBinder, cursor_table
 from glimb.engine.catalog import Routine, Table, Trigger, View
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.changes import write_change
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.codegen.plans import Plan
-from glimb.engine.codegen.queries import is_volatile
+from glimb.engine.codegen.queries import is_volatile, with_whole_row
 from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, may_go_deeper
 from glimb.engine.commands import command_of
 from glimb.engine.outcome import NOTHING, ResultColumn
@@ -82,9 +82,10 @@ OUR_TABLE = Source("", "constraints")
 
 class Compiled:
     """A statement ready to run: `run(session, depth, *parameters)` gives a Result. `command` is what the standard calls
-    it, `level` what it does with SQL data (a position in ACCESS), `parameters` the number of its dynamic parameters."""
+    it, `level` what it does with SQL data (a position in ACCESS), `parameters` the number of its dynamic parameters.
+    `table` is the one whose rows stand behind the columns of each row, for a cursor to change."""
 
-    __slots__ = ("code", "command", "kind", "level", "parameters", "run")
+    __slots__ = ("code", "command", "kind", "level", "parameters", "run", "table")
 
     def __init__(
         self, kind: str, command: str, run: Callable[..., Any], code: GeneratedCode, level: int, parameters: int
@@ -95,6 +96,7 @@ class Compiled:
         self.code = code
         self.level = level
         self.parameters = parameters
+        self.table: Table | None = None
 
 
 def kind_of(node: tree.Statement) -> str:
@@ -119,24 +121,35 @@ class Compiler:
     # -- statements
 
     def statement(
-        self, node: tree.Statement, source: Source, session: Session, types: tuple[Type, ...] | None = None
+        self,
+        node: tree.Statement,
+        source: Source,
+        session: Session,
+        types: tuple[Type, ...] | None = None,
+        for_cursor: bool = False,
     ) -> Compiled:
-        """Compile a statement that stands alone, with the types of its dynamic parameters if it may have any; raises
-        ProblemError when it is wrong."""
+        """Compile a statement that stands alone, with the types of its dynamic parameters if it may have any; for a
+        cursor, with the rows that it may change. Raises ProblemError when it is wrong."""
         known = self._statements.setdefault(self.catalog.version, {})
         recording = self.engine.recording
         place = (source.name, node.span.start) if recording else None
-        key = (source[node.span], recording, place, session.schema, types, self.engine.plain)
+        key = (source[node.span], recording, place, session.schema, types, self.engine.plain, for_cursor)
         compiled = known.get(key)
         if compiled is None:
-            compiled = self._compile(node, source, recording, session.schema, types)
+            compiled = self._compile(node, source, recording, session.schema, types, for_cursor)
             if len(known) >= MAX_STATEMENTS:
                 known.clear()
             known[key] = compiled
         return compiled
 
     def _compile(
-        self, node: tree.Statement, source: Source, recording: bool, schema: str, types: tuple[Type, ...] | None
+        self,
+        node: tree.Statement,
+        source: Source,
+        recording: bool,
+        schema: str,
+        types: tuple[Type, ...] | None,
+        for_cursor: bool = False,
     ) -> Compiled:
         parameters = None if types is None else list(types)
         bound, level, count = bind_statement(self.catalog, node, source, schema, parameters)
@@ -147,8 +160,9 @@ class Compiler:
         writer = StatementWriter(function, recording)
         if recording:
             function.line("trace = s.trace; E = trace.append")
+        table = cursor_table(bound.query) if for_cursor and isinstance(bound, R.QueryStmt) else None
         if isinstance(bound, R.QueryStmt):
-            self._write_query(writer, bound)
+            self._write_query(writer, bound, table is not None)
         elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt | R.InsteadStmt):
             writer.recording = False
             writer.statement(bound)
@@ -166,7 +180,9 @@ class Compiler:
             writer.statement(bound)
             function.line(f"return {unit.constant(NOTHING, 'NOTHING')}")
         namespace, code = unit.compile()
-        return Compiled(kind, command_of(bound), namespace[function.name], code, level, count)
+        compiled = Compiled(kind, command_of(bound), namespace[function.name], code, level, count)
+        compiled.table = table
+        return compiled
 
     def _write_plan(self, writer: StatementWriter, bound: R.ExplainStmt) -> None:
         """EXPLAIN: run the statement with counters at every step, take back what it changed, and give the steps."""
@@ -199,12 +215,12 @@ class Compiler:
             unit.constants.update(RECORDING_NAMES)
         return unit
 
-    def _write_query(self, writer: StatementWriter, bound: R.QueryStmt) -> None:
+    def _write_query(self, writer: StatementWriter, bound: R.QueryStmt, with_rows: bool) -> None:
         line, query = writer.function.line, bound.query
         writer.begin(query)
         columns = tuple(ResultColumn(c.name, c.type) for c in query.columns)
         name = writer.unit.constant(columns, "COLUMNS")
-        call = writer.rows(query)
+        call = writer.rows(with_whole_row(query) if with_rows else query)
         if is_volatile(query):
             line("mark = len(s.log)")
             line("try:")

@@ -200,6 +200,8 @@ class CursorKind(Record):
     returns: bool
     by_row: bool = False
     """Whether each of its rows comes with a row of a table behind its columns."""
+    over: Table | None = None
+    """Of a dynamic cursor: that table."""
 
 
 class Cursor:
@@ -272,6 +274,10 @@ class Cursor:
         """The row of the table at which the cursor stands, locked (clauses 14.6, 14.13)."""
         if not self.is_open or self.below != self.above:
             fail("24000", f"cursor {self.kind.name} stands at no row")
+        if not self.kind.by_row:
+            fail("42828", f"cursor {self.kind.name} cannot change rows: it is not over plain rows of one table")
+        if self.kind.over is not None and self.kind.over is not (table.shared or table):
+            fail("42828", f"cursor {self.kind.name} is over {self.kind.over.name}, not {table.name}")
         seen = self.rows[self.below - 1][-1]
         session.lock_rows(table, [seen])
         row = table.rows.get(seen[-1])
@@ -319,11 +325,23 @@ def execute_dynamic(
     session: Session, depth: int, name: str | None, values: tuple[Any, ...], types: tuple[Type, ...]
 ) -> Result:
     """EXECUTE (clause 20.13)."""
+    return _run_prepared(session, depth, name, values, types)[0]
+
+
+def _run_prepared(
+    session: Session,
+    depth: int,
+    name: str | None,
+    values: tuple[Any, ...],
+    types: tuple[Type, ...],
+    for_cursor: bool = False,
+) -> tuple[Result, Table | None]:
+    """The result of a prepared statement; for a cursor, with the table whose rows stand behind its columns."""
     node, source = _prepared(session, name)
     if depth > session.depth_limit:
         session.too_deep(depth)
     try:
-        compiled = session.engine.compiler.statement(node, source, session, types)
+        compiled = session.engine.compiler.statement(node, source, session, types, for_cursor)
     except ProblemError as error:
         raise problem_condition(error) from None
     if len(values) > compiled.parameters:
@@ -339,17 +357,17 @@ def execute_dynamic(
         session.trace = trace
     if result.rows is not None and compiled.kind == "select":
         session.row_count = len(result.rows)
-    return result
+    return result, compiled.table
 
 
 def open_dynamic(
     session: Session, depth: int, cursor: Cursor, name: str, values: tuple[Any, ...], types: tuple[Type, ...]
 ) -> None:
     """OPEN of a cursor over a prepared statement."""
-    result = execute_dynamic(session, depth, name, values, types)
+    result, table = _run_prepared(session, depth, name, values, types, True)
     if result.rows is None:
         fail("07005", f"{name} is no query")
-    cursor.kind = replace(cursor.kind, columns=result.columns)
+    cursor.kind = replace(cursor.kind, columns=result.columns, by_row=table is not None, over=table)
     cursor.open(session, result.rows)
 
 

@@ -96,3 +96,20 @@ DEALLOCATE DESCRIPTOR NULL;
 --> fails 33000
 ALLOCATE DESCRIPTOR 5;
 --> fails 42804
+--# case positioned changes through a cursor over a prepared statement
+CREATE PROCEDURE change_two(q VARCHAR(100)) BEGIN
+  DECLARE x INTEGER;
+  DECLARE c CURSOR FOR s;
+  PREPARE s FROM q;
+  OPEN c;
+  FETCH c INTO x;
+  UPDATE pair SET b = 700 WHERE CURRENT OF c;
+  FETCH c INTO x;
+  DELETE FROM pair WHERE CURRENT OF c;
+END;
+CALL change_two('SELECT a FROM pair WHERE a IN (1, 3) ORDER BY a');
+--> change pair ~1 -1
+CALL change_two('SELECT COUNT(*) FROM pair');
+--> fails 42828
+CALL change_two('SELECT id FROM guest');
+--> fails 42828

@@ -368,7 +368,7 @@ class RoutineBinder(DataBinder):
         query = self.query(replace(node.query, lock=_rows_locked(lock)))
         table, columns = None, tree.Parts()
         if node.sensitivity != "insensitive" and (lock is None or lock.mode != "read only"):
-            table = self._cursor_table(query)
+            table = cursor_table(query)
         if lock is not None and lock.mode == "update":
             if table is None:
                 self.fail("42601", f"cursor {node.name} is not over plain rows of one table", lock)
@@ -381,14 +381,6 @@ class RoutineBinder(DataBinder):
         return R.CursorDef(
             local, node.name, query, number, node.scroll, node.hold, node.returns, sensitive, table, columns
         )
-
-    @staticmethod
-    def _cursor_table(query: R.Query) -> Table | None:
-        """The table whose rows a cursor gives one by one."""
-        body = query.body
-        if not isinstance(body, R.Select) or body.grouped or body.distinct or body.windows:
-            return None
-        return body.relation.table if isinstance(body.relation, R.Scan) else None
 
     def _handlers(self, nodes: list[tree.DeclareHandler], depth: int, atomic: bool) -> tuple[R.Handler, ...]:
         handlers = []
@@ -735,6 +727,14 @@ class RoutineBinder(DataBinder):
         if ends and self.routine is not None and self.routine.kind == "function":
             self.fail("42612", "a function may not end a transaction", node)
         return self.transaction(node)
+
+
+def cursor_table(query: R.Query) -> Table | None:
+    """The table whose rows a cursor gives one by one."""
+    body = query.body
+    if not isinstance(body, R.Select) or body.grouped or body.distinct or body.windows:
+        return None
+    return body.relation.table if isinstance(body.relation, R.Scan) else None
 
 
 def _rows_locked(lock: tree.RowLock | None) -> tree.RowLock | None:
