@@ -19,6 +19,7 @@ CODES = {
     "COMMIT WORK": 11,
     "BEGIN END": 12,
     "CREATE ROUTINE": 14,
+    "ALLOCATE CURSOR": 1,
     "ALLOCATE DESCRIPTOR": 2,
     "DEALLOCATE DESCRIPTOR": 15,
     "DEALLOCATE PREPARE": 16,
@@ -104,6 +105,7 @@ _NAMES: dict[type, str] = {
     R.PrepareStmt: "PREPARE",
     R.DeallocateStmt: "DEALLOCATE PREPARE",
     R.DescribeStmt: "DESCRIBE",
+    R.AllocateCursorStmt: "ALLOCATE CURSOR",
     R.LockStmt: "LOCK TABLE",
 }
 _VERBS = {

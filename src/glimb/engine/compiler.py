@@ -70,6 +70,7 @@ KINDS = {
     tree.SetSession: "set session",
     tree.Prepare: "prepare",
     tree.Deallocate: "deallocate",
+    tree.AllocateCursor: "allocate cursor",
     tree.AllocateDescriptor: "descriptor",
     tree.SetDescriptor: "descriptor",
     tree.Describe: "describe",

@@ -52,6 +52,7 @@ STATES = {
     "24000": "cursor is in the wrong state",
     "0A000": "feature not supported",
     "26000": "no such prepared statement",
+    "34000": "no such cursor, or one that is there already",
     "33000": "no such descriptor, or one that is there already",
     "25001": "a transaction is active",
     "25006": "the transaction is READ ONLY",

@@ -569,6 +569,8 @@ class CursorDef(Node):
     table: Any = None
     columns: tuple[str, ...] = ()
     statement: str = ""
+    named: Expr | None = None
+    """Of one that ALLOCATE has made: the value that names it."""
 
 
 class BlockStmt(Stmt):
@@ -671,14 +673,14 @@ class DiagnosticsStmt(Stmt):
 
 
 class PrepareStmt(Stmt):
-    name: str
+    name: str | Expr
     text: Expr
 
 
 class ExecuteStmt(Stmt):
     """EXECUTE of a prepared statement, or of a text at once (`text`)."""
 
-    name: str
+    name: str | Expr
     text: Expr | None
     using: tuple[Expr, ...]
     targets: tuple[Target, ...]
@@ -687,7 +689,17 @@ class ExecuteStmt(Stmt):
 
 
 class DeallocateStmt(Stmt):
-    name: str
+    name: str | Expr
+
+
+class AllocateCursorStmt(Stmt):
+    """ALLOCATE ... CURSOR FOR a prepared statement."""
+
+    name: Expr
+    statement: str | Expr
+    scroll: bool
+    hold: bool
+    returns: bool
 
 
 class DescriptorStmt(Stmt):
@@ -706,7 +718,7 @@ class DescribeStmt(Stmt):
     """DESCRIBE of a prepared statement (input, output) or of a cursor."""
 
     what: str
-    statement: str
+    statement: str | Expr
     cursor: CursorDef | None
     descriptor: Expr
 

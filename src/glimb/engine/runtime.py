@@ -202,6 +202,8 @@ class CursorKind(Record):
     """Whether each of its rows comes with a row of a table behind its columns."""
     over: Table | None = None
     """Of a dynamic cursor: that table."""
+    scroll: bool = True
+    """False for one that ALLOCATE has made without SCROLL; of others it is known before."""
 
 
 class Cursor:
@@ -211,7 +213,7 @@ class Cursor:
     Rows are counted from 1. The cursor stands at row `above`, which is row `below` too, or between the two: before the
     first, behind the last, or where a row was that a sensitive cursor no longer finds."""
 
-    __slots__ = ("above", "again", "below", "is_open", "kind", "rows")
+    __slots__ = ("above", "again", "below", "is_open", "kind", "rows", "statement")
 
     def __init__(self, kind: CursorKind) -> None:
         self.kind = kind
@@ -219,6 +221,8 @@ class Cursor:
         self.rows: list[Any] = []
         self.again: Callable[[], list[Any]] | None = None
         self.below, self.above = 0, 1
+        self.statement = ""
+        """Of one that ALLOCATE has made: the name of its statement."""
 
     def open(self, session: Session, rows: list[Any], again: Callable[[], list[Any]] | None = None) -> None:
         if self.is_open:
@@ -233,6 +237,8 @@ class Cursor:
         """The row to which the cursor is moved (clause 14.5); None before the first or behind the last."""
         if not self.is_open:
             fail("24000", f"cursor {self.kind.name} is not open")
+        if orientation != "next" and not self.kind.scroll:
+            fail("42601", f"cursor {self.kind.name} only goes forward")
         if self.again is not None:
             self._look_again(self.again())
         if position is None:
@@ -418,6 +424,33 @@ def call_result(session: Session, out: tuple[Any, ...]) -> Result:
     cut = [(columns, [r[: len(columns)] for r in rows]) for columns, rows in sets]
     session.more_results = cut[1:]
     return Result(cut[0][0], cut[0][1], len(cut[0][1]), out)
+
+
+def extended(name: str | None) -> str:
+    """The name of a statement that a value gives: it is none of those that are identifiers."""
+    if not name:
+        fail("26000", "the name of a statement is empty")
+    return f"'{name}'"
+
+
+def allocate_cursor(
+    session: Session, name: str | None, statement: str, scroll: bool, hold: bool, returns: bool
+) -> None:
+    """ALLOCATE ... CURSOR (clause 20.17): the statement must be prepared already."""
+    if not name or name in session.named_cursors:
+        fail("34000", f"cursor {name} is there already" if name else "the name of a cursor is empty")
+    _prepared(session, statement)
+    cursor = session.named_cursors[name] = Cursor(CursorKind(name, (), hold, returns, scroll=scroll))
+    cursor.statement = statement
+
+
+def named_cursor(session: Session, name: str | None) -> Cursor:
+    found = session.named_cursors.get(name or "")
+    if found is None:
+        known = ", ".join(session.named_cursors)
+        fail("34000", f"there is no cursor {name}" + (f"; there are: {known}" if known else ""))
+    cursor: Cursor = found
+    return cursor
 
 
 def deallocate(session: Session, name: str) -> None:
@@ -618,6 +651,9 @@ RUNTIME_NAMES: dict[str, Any] = {
             call_result,
             taken,
             described,
+            extended,
+            allocate_cursor,
+            named_cursor,
             described_values,
             allocate_descriptor,
             deallocate_descriptor,

@@ -134,6 +134,8 @@ class Session:
         self.row_count = 0
         self.last_condition: Condition | None = None
         self.descriptors: dict[str, Descriptor] = {}
+        self.named_cursors: dict[str, Any] = {}
+        """Cursors that ALLOCATE has made."""
         self.dynamic_command = ""
         """What the latest dynamic statement was."""
         self.notes: list[str] = []

@@ -337,7 +337,7 @@ def _assignment(n: tree.Assignment) -> str:
 
 
 def _where(n: Any) -> str:
-    return f"WHERE CURRENT OF {name(n.cursor)}" if n.cursor else _optional("WHERE", n.where)
+    return f"WHERE CURRENT OF {_dynamic_name(n.cursor)}" if n.cursor else _optional("WHERE", n.where)
 
 
 def _alias(alias: str) -> str:
@@ -631,7 +631,7 @@ def _return(n: tree.Return) -> str:
 def _fetch(n: tree.Fetch) -> str:
     position = f" {operand(n.position)}" if n.position is not None else ""
     into = _descriptor(n.into_descriptor) if n.into_descriptor is not None else listed(n.targets)
-    return f"FETCH {n.orientation.upper()}{position} FROM {name(n.cursor)} INTO {into}"
+    return f"FETCH {n.orientation.upper()}{position} FROM {_dynamic_name(n.cursor)} INTO {into}"
 
 
 def _signal(n: tree.Signal) -> str:
@@ -652,13 +652,28 @@ def _execute(n: tree.Execute) -> str:
     into = f"INTO {listed(n.into)}" if n.into else ""
     if n.into_descriptor is not None:
         into = f"INTO {_descriptor(n.into_descriptor)}"
-    return _words("EXECUTE", name(n.name), into, _using(n))
+    return _words("EXECUTE", _dynamic_name(n.name), into, _using(n))
 
 
 def _using(n: tree.Execute | tree.Open) -> str:
     if n.using_descriptor is not None:
         return f"USING {_descriptor(n.using_descriptor)}"
     return f"USING {listed(n.using)}" if n.using else ""
+
+
+def _dynamic_name(given: tree.DynamicName) -> str:
+    """A name, or GLOBAL and what gives it when it runs."""
+    return name(given) if isinstance(given, str) else f"GLOBAL {operand(given)}"
+
+
+def _allocate_cursor(n: tree.AllocateCursor) -> str:
+    attributes = (
+        "SCROLL" if n.scroll else "",
+        "CURSOR",
+        "WITH HOLD" if n.hold else "",
+        "WITH RETURN" if n.returns else "",
+    )
+    return _words("ALLOCATE", _dynamic_name(n.name), *attributes, "FOR", _dynamic_name(n.statement))
 
 
 def _descriptor(node: Node) -> str:
@@ -672,7 +687,7 @@ def _allocate(n: tree.AllocateDescriptor) -> str:
 
 def _describe(n: tree.Describe) -> str:
     structure = "STRUCTURE" if n.what == "cursor" else ""
-    return _words("DESCRIBE", n.what.upper(), name(n.name), structure, "USING", _descriptor(n.descriptor))
+    return _words("DESCRIBE", n.what.upper(), _dynamic_name(n.name), structure, "USING", _descriptor(n.descriptor))
 
 
 def _descriptor_items(verb: str, n: tree.GetDescriptor | tree.SetDescriptor, items: list[str]) -> str:
@@ -834,15 +849,16 @@ _WRITERS: dict[str, Any] = {
     "Leave": lambda n: f"LEAVE {name(n.label)}",
     "Iterate": lambda n: f"ITERATE {name(n.label)}",
     "Return": _return,
-    "Open": lambda n: _words("OPEN", name(n.cursor), _using(n)),
+    "Open": lambda n: _words("OPEN", _dynamic_name(n.cursor), _using(n)),
     "Fetch": _fetch,
-    "Close": lambda n: f"CLOSE {name(n.cursor)}",
+    "Close": lambda n: f"CLOSE {_dynamic_name(n.cursor)}",
     "Signal": _signal,
     "GetDiagnostics": _diagnostics,
-    "Prepare": lambda n: f"PREPARE {name(n.name)} FROM {write(n.text)}",
+    "Prepare": lambda n: f"PREPARE {_dynamic_name(n.name)} FROM {write(n.text)}",
     "Execute": _execute,
     "ExecuteImmediate": lambda n: f"EXECUTE IMMEDIATE {write(n.text)}",
-    "Deallocate": lambda n: f"DEALLOCATE PREPARE {name(n.name)}",
+    "Deallocate": lambda n: f"DEALLOCATE PREPARE {_dynamic_name(n.name)}",
+    "AllocateCursor": _allocate_cursor,
     "AllocateDescriptor": _allocate,
     "Describe": _describe,
     "GetDescriptor": _get_descriptor,

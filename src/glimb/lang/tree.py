@@ -5,7 +5,12 @@ Names are as the author wrote them after folding (see `tokens`); a dotted name i
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from glimb.lang.node import Node as Node
+
+if TYPE_CHECKING:
+    from typing import TypeAlias
 
 Parts = tuple[str, ...]
 
@@ -25,6 +30,10 @@ class TypeName(Node):
 
 
 # ---- expressions ----------------------------------------------------------------------------------------------------
+
+
+DynamicName: TypeAlias = "str | Expression"
+"""The name of a statement or a cursor: an identifier, or extended, a value that gives it when it runs."""
 
 
 class Expression(Node):
@@ -526,14 +535,14 @@ class Update(Statement):
     alias: str
     assignments: tuple[Assignment, ...]
     where: Expression | None = None
-    cursor: str = ""
+    cursor: DynamicName = ""
 
 
 class Delete(Statement):
     table: Parts
     alias: str
     where: Expression | None = None
-    cursor: str = ""
+    cursor: DynamicName = ""
 
 
 # ---- schema ---------------------------------------------------------------------------------------------------------
@@ -899,7 +908,7 @@ class Return(Statement):
 
 
 class Open(Statement):
-    cursor: str
+    cursor: DynamicName
     using: tuple[Expression, ...] = ()
     using_descriptor: Expression | None = None
 
@@ -907,7 +916,7 @@ class Open(Statement):
 class Fetch(Statement):
     """Orientations: next, prior, first, last, absolute, relative (the last two with a position)."""
 
-    cursor: str
+    cursor: DynamicName
     targets: tuple[Reference, ...]
     orientation: str = "next"
     position: Expression | None = None
@@ -915,7 +924,7 @@ class Fetch(Statement):
 
 
 class Close(Statement):
-    cursor: str
+    cursor: DynamicName
 
 
 class Signal(Statement):
@@ -943,14 +952,14 @@ class GetDiagnostics(Statement):
 
 
 class Prepare(Statement):
-    name: str
+    name: DynamicName
     text: Expression
 
 
 class Execute(Statement):
     """EXECUTE name [INTO targets] [USING values]; a descriptor can stand for either."""
 
-    name: str
+    name: DynamicName
     using: tuple[Expression, ...] = ()
     into: tuple[Reference, ...] = ()
     using_descriptor: Expression | None = None
@@ -964,7 +973,17 @@ class ExecuteImmediate(Statement):
 class Deallocate(Statement):
     """DEALLOCATE PREPARE name."""
 
-    name: str
+    name: DynamicName
+
+
+class AllocateCursor(Statement):
+    """ALLOCATE name ... CURSOR FOR statement: a cursor that a value names."""
+
+    name: Expression
+    statement: DynamicName
+    scroll: bool = False
+    hold: bool = False
+    returns: bool = False
 
 
 class AllocateDescriptor(Statement):
@@ -979,7 +998,7 @@ class Describe(Statement):
     """DESCRIBE: the output or input of a prepared statement, or the structure of a cursor (`what`)."""
 
     what: str
-    name: str
+    name: DynamicName
     descriptor: Expression
 
 

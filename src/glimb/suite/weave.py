@@ -286,6 +286,7 @@ class Loom:
             (session.next_isolation, session.next_read_only, session.savepoints),
             sorted((str(name), source[node.span]) for name, (node, source) in session.prepared.items()),
             sorted((name, descriptor.content()) for name, descriptor in session.descriptors.items()),
+            [(n, c.is_open, c.below, c.above, c.rows) for n, c in sorted(session.named_cursors.items())],
             self._entries(session.log),
             (seen, self._reads(session.reads), ticks.index(session.began)),
             held,

@@ -146,6 +146,10 @@ EXECUTE missing;
 --# case 33000
 DEALLOCATE DESCRIPTOR 'none';
 --> fails 33000
+--# case 34000
+CREATE PROCEDURE p() CLOSE 'none';
+CALL p();
+--> fails 34000
 --# case 2D000
 CREATE PROCEDURE ends() COMMIT;
 CREATE PROCEDURE p() BEGIN ATOMIC CALL ends(); END;

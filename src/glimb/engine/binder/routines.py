@@ -538,7 +538,10 @@ class RoutineBinder(DataBinder):
 
     # -- cursors
 
-    def cursor_named(self, name: str, node: tree.Node) -> R.CursorDef:
+    def cursor_named(self, name: tree.DynamicName, node: tree.Node) -> R.CursorDef:
+        if not isinstance(name, str):
+            named = self._name_value(name, "cursor")
+            return R.CursorDef("", "", None, 0, True, statement="named", named=named)
         found = self.names.cursor(name) if self.names is not None else None
         if found is None:
             known: list[str] = []
@@ -592,32 +595,40 @@ class RoutineBinder(DataBinder):
         self.writes = True
         return text
 
+    def _name_value(self, node: tree.Expression, what: str) -> R.Expr:
+        bound = self.expression(node)
+        if bound.type.family not in ("text", "null"):
+            self.fail("42804", f"the name of a {what} is a text, this is {bound.type}", node)
+        return bound
+
+    def _statement_name(self, name: tree.DynamicName) -> str | R.Expr:
+        return name if isinstance(name, str) else self._name_value(name, "statement")
+
     def prepare(self, node: tree.Prepare) -> R.Stmt:
-        return R.PrepareStmt(node.name, self._statement_text(node.text), span=node.span)
+        return R.PrepareStmt(self._statement_name(node.name), self._statement_text(node.text), span=node.span)
 
     def execute(self, node: tree.Execute) -> R.Stmt:
         self.writes = True
         using = tuple(self.expression(u) for u in node.using)
         taken, given = self._descriptor(node.using_descriptor), self._descriptor(node.into_descriptor)
-        return R.ExecuteStmt(node.name, None, using, self._dynamic_targets(node.into), taken, given, span=node.span)
+        name = self._statement_name(node.name)
+        return R.ExecuteStmt(name, None, using, self._dynamic_targets(node.into), taken, given, span=node.span)
 
     def execute_immediate(self, node: tree.ExecuteImmediate) -> R.Stmt:
         return R.ExecuteStmt("", self._statement_text(node.text), (), (), span=node.span)
 
     def deallocate(self, node: tree.Deallocate) -> R.Stmt:
-        return R.DeallocateStmt(node.name, span=node.span)
+        return R.DeallocateStmt(self._statement_name(node.name), span=node.span)
+
+    def allocate_cursor(self, node: tree.AllocateCursor) -> R.Stmt:
+        name, statement = self._name_value(node.name, "cursor"), self._statement_name(node.statement)
+        return R.AllocateCursorStmt(name, statement, node.scroll, node.hold, node.returns, span=node.span)
 
     # -- descriptors
 
     def _descriptor(self, node: tree.Expression | None) -> R.Expr | None:
         """The name of a descriptor: a text."""
-        return self._descriptor_name(node) if node is not None else None
-
-    def _descriptor_name(self, node: tree.Expression) -> R.Expr:
-        bound = self.expression(node)
-        if bound.type.family not in ("text", "null"):
-            self.fail("42804", f"the name of a descriptor is a text, this is {bound.type}", node)
-        return bound
+        return self._name_value(node, "descriptor") if node is not None else None
 
     def _whole_number(self, node: tree.Expression | None, what: str) -> R.Expr | None:
         return self.assign(self.expression(node), T.INTEGER, node, what) if node is not None else None
@@ -625,20 +636,25 @@ class RoutineBinder(DataBinder):
     def allocate_descriptor(self, node: tree.AllocateDescriptor) -> R.Stmt:
         verb = "allocate" if node.allocate else "deallocate"
         room = self._whole_number(node.maximum, "WITH MAX")
-        return R.DescriptorStmt(verb, self._descriptor_name(node.name), room, span=node.span)
+        return R.DescriptorStmt(verb, self._name_value(node.name, "descriptor"), room, span=node.span)
 
     def describe(self, node: tree.Describe) -> R.Stmt:
         cursor = self.cursor_named(node.name, node) if node.what == "cursor" else None
-        return R.DescribeStmt(node.what, node.name, cursor, self._descriptor_name(node.descriptor), span=node.span)
+        statement = self._statement_name(node.name) if cursor is None else ""
+        return R.DescribeStmt(
+            node.what, statement, cursor, self._name_value(node.descriptor, "descriptor"), span=node.span
+        )
 
     def get_descriptor(self, node: tree.GetDescriptor) -> R.Stmt:
         targets = self._dynamic_targets(tuple(t for t, _ in node.items))
         number = self._whole_number(node.number, "the number of an item")
         asked = tuple(item for _, item in node.items)
-        return R.DescriptorStmt("get", self._descriptor_name(node.name), number, (), asked, targets, span=node.span)
+        return R.DescriptorStmt(
+            "get", self._name_value(node.name, "descriptor"), number, (), asked, targets, span=node.span
+        )
 
     def set_descriptor(self, node: tree.SetDescriptor) -> R.Stmt:
-        name = self._descriptor_name(node.name)
+        name = self._name_value(node.name, "descriptor")
         if node.number is None:
             count = self._whole_number(node.items[-1][1], "COUNT")
             return R.DescriptorStmt("count", name, count, span=node.span)
@@ -938,6 +954,7 @@ _STATEMENTS: dict[type, Any] = {
     tree.Execute: RoutineBinder.execute,
     tree.ExecuteImmediate: RoutineBinder.execute_immediate,
     tree.Deallocate: RoutineBinder.deallocate,
+    tree.AllocateCursor: RoutineBinder.allocate_cursor,
     tree.AllocateDescriptor: RoutineBinder.allocate_descriptor,
     tree.Describe: RoutineBinder.describe,
     tree.GetDescriptor: RoutineBinder.get_descriptor,

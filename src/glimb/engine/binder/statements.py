@@ -208,7 +208,7 @@ class DataBinder(QueryBinder):
             conditions.append(self.condition(node, "WHERE"))
         return self.conjunction(conditions) if conditions else None
 
-    def _positioned(self, cursor: str, node: tree.Node) -> R.CursorDef | None:
+    def _positioned(self, cursor: tree.DynamicName, node: tree.Node) -> R.CursorDef | None:
         """The cursor of WHERE CURRENT OF."""
         return self.cursor_named(cursor, node) if cursor else None
 
@@ -225,7 +225,7 @@ class DataBinder(QueryBinder):
             if cursor.columns and name not in cursor.columns:
                 self.fail("42829", f"cursor {cursor.name} is not for update of {name}", node)
 
-    def cursor_named(self, name: str, node: tree.Node) -> R.CursorDef:
+    def cursor_named(self, name: tree.DynamicName, node: tree.Node) -> R.CursorDef:
         """The cursor of this name; known where routines are bound."""
         raise NotImplementedError
 

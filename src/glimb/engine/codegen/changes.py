@@ -97,7 +97,10 @@ def _find(function: Function, writer: QueryWriter, node: R.UpdateStmt | R.Delete
     if node.cursor is None:
         _find_rows(function, writer, node.table, node.source, node.where)
         return
-    cursor = writer.variable(R.Variable(T.NULL, False, node.cursor.local, ""))
+    if node.cursor.named is not None:
+        cursor = f"named_cursor(s, {writer.value(node.cursor.named)})"
+    else:
+        cursor = writer.variable(R.Variable(T.NULL, False, node.cursor.local, ""))
     function.line(f"found = {cursor}.current(s, {writer.unit.table(node.table)})")
 
 

@@ -24,7 +24,7 @@ from glimb.engine.outcome import ResultColumn
 from glimb.engine.recorder import END, HANDLED, ROUND, LoopFold, StatementInfo
 from glimb.engine.runtime import Chain, CursorKind, find_handler
 from glimb.lang import tree
-from glimb.lang.node import Record, walk
+from glimb.lang.node import Record, replace, walk
 
 
 class Frame:
@@ -624,11 +624,22 @@ class StatementWriter(ExpressionWriter):
 
     # -- cursors
 
+    def _at_hand(self, cursor: R.CursorDef) -> R.CursorDef:
+        """A cursor in a local: one that a value names is looked up."""
+        if cursor.named is None:
+            return cursor
+        local = self.function.temp("cursor")
+        self.line(f"{local} = named_cursor(s, {self.value(cursor.named)})")
+        return replace(cursor, local=local)
+
+    def _statement_name(self, name: str | R.Expr) -> str:
+        return self.unit.constant(name, "K") if isinstance(name, str) else f"extended({self.value(name)})"
+
     def open_cursor(self, node: R.OpenStmt) -> None:
         self.record("open", node)
-        cursor = node.cursor
+        cursor = self._at_hand(node.cursor)
         if cursor.query is None:
-            name = self.unit.constant(cursor.statement, "K")
+            name = self.unit.constant(cursor.statement, "K") if cursor.named is None else f"{cursor.local}.statement"
             passed = self._passed(node.using, node.descriptor)
             self.line(f"open_dynamic(s, d, {cursor.local}, {name}, {passed})")
             return
@@ -653,6 +664,7 @@ class StatementWriter(ExpressionWriter):
         targets = node.targets or tuple(r.target for r in node.receives)
         self.record("fetch", node, targets)
         row = self.function.temp("row")
+        node = replace(node, cursor=self._at_hand(node.cursor))
         position = f", {self.value(node.position)}" if node.position is not None else ""
         self.line(f"{row} = {node.cursor.local}.fetch({node.orientation!r}{position})")
         self.line(f"s.row_count = {row} is not None and 1 or 0")
@@ -681,7 +693,7 @@ class StatementWriter(ExpressionWriter):
 
     def prepare(self, node: R.PrepareStmt) -> None:
         self.record("prepare", node)
-        self.line(f"prepare(s, {self.unit.constant(node.name, 'K')}, {self.value(node.text)})")
+        self.line(f"prepare(s, {self._statement_name(node.name)}, {self.value(node.text)})")
 
     def execute(self, node: R.ExecuteStmt) -> None:
         self.record("execute", node, node.targets)
@@ -689,7 +701,7 @@ class StatementWriter(ExpressionWriter):
         if node.text is not None:
             self.line(f"prepare(s, None, {self.value(node.text)})")
         else:
-            name = self.unit.constant(node.name, "K")
+            name = self._statement_name(node.name)
         result = self.function.temp("result")
         self.line(f"{result} = execute_dynamic(s, d, {name}, {self._passed(node.using, node.using_descriptor)})")
         if node.targets or node.into_descriptor is not None:
@@ -704,7 +716,12 @@ class StatementWriter(ExpressionWriter):
 
     def deallocate(self, node: R.DeallocateStmt) -> None:
         self.record("deallocate", node)
-        self.line(f"deallocate(s, {self.unit.constant(node.name, 'K')})")
+        self.line(f"deallocate(s, {self._statement_name(node.name)})")
+
+    def allocate_cursor(self, node: R.AllocateCursorStmt) -> None:
+        self.record("allocate cursor", node)
+        attributes = f"{node.scroll}, {node.hold}, {node.returns}"
+        self.line(f"allocate_cursor(s, {self.value(node.name)}, {self._statement_name(node.statement)}, {attributes})")
 
     # -- descriptors
 
@@ -729,9 +746,9 @@ class StatementWriter(ExpressionWriter):
     def describe(self, node: R.DescribeStmt) -> None:
         self.record("describe", node)
         if node.cursor is not None:
-            self._fill(node.descriptor, f"{node.cursor.local}.structure()", "None")
+            self._fill(node.descriptor, f"{self._at_hand(node.cursor).local}.structure()", "None")
             return
-        columns = f"described(s, {self.unit.constant(node.statement, 'K')}, {node.what == 'input'})"
+        columns = f"described(s, {self._statement_name(node.statement)}, {node.what == 'input'})"
         self._fill(node.descriptor, columns, "None")
 
     # -- settings and table locks
@@ -749,7 +766,7 @@ class StatementWriter(ExpressionWriter):
 
     def close_cursor(self, node: R.CloseStmt) -> None:
         self.record("close", node)
-        self.line(f"{node.cursor.local}.close()")
+        self.line(f"{self._at_hand(node.cursor).local}.close()")
 
     # -- conditions
 
@@ -849,6 +866,7 @@ _WRITERS: dict[type, tuple[Any, bool]] = {
     R.PrepareStmt: (StatementWriter.prepare, True),
     R.ExecuteStmt: (StatementWriter.execute, True),
     R.DeallocateStmt: (StatementWriter.deallocate, True),
+    R.AllocateCursorStmt: (StatementWriter.allocate_cursor, True),
     R.DescriptorStmt: (StatementWriter.descriptor, True),
     R.DescribeStmt: (StatementWriter.describe, True),
     R.SettingStmt: (StatementWriter.setting, True),

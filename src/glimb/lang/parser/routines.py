@@ -164,6 +164,16 @@ class RoutineParser(SchemaParser):
 
     def _cursor(self, name: str) -> Node:
         """[SENSITIVE | INSENSITIVE | ASENSITIVE] [[NO] SCROLL] CURSOR [WITH HOLD] [WITH RETURN] FOR query or name."""
+        sensitivity, scroll, hold, returns = self._cursor_attributes()
+        query, statement = None, ""
+        if self.is_query() or self.is_op("("):
+            query = self.query()
+        else:
+            statement = self.identifier("a query or the name of a prepared statement")
+        return tree.DeclareCursor(name, query, statement, sensitivity, scroll, hold, returns)
+
+    def _cursor_attributes(self) -> tuple[str, bool, bool, bool]:
+        """Sensitivity, whether it scrolls, is held and is returned; up to FOR."""
         sensitivity = self.advance().value if self.is_word("sensitive", "insensitive", "asensitive") else ""
         scroll = self.accept("scroll")
         if not scroll:
@@ -182,12 +192,16 @@ class RoutineParser(SchemaParser):
                         self.fail()
                     self.advance()
         self.expect("for")
-        query, statement = None, ""
-        if self.is_query() or self.is_op("("):
-            query = self.query()
-        else:
-            statement = self.identifier("a query or the name of a prepared statement")
-        return tree.DeclareCursor(name, query, statement, sensitivity, scroll, hold, returns)
+        return sensitivity, scroll, hold, returns
+
+    def _allocate_cursor(self) -> tree.Statement:
+        """ALLOCATE name CURSOR FOR statement (9075-2 clause 20.17): the name is a text, or what GLOBAL, LOCAL name."""
+        name = self.dynamic_name("the name of a cursor, as a text")
+        if isinstance(name, str):
+            self.wanted = {"DESCRIPTOR": None, "the name of a cursor, as a text": None}
+            self.fail()
+        _, scroll, hold, returns = self._cursor_attributes()
+        return tree.AllocateCursor(name, self.dynamic_name("the name of a prepared statement"), scroll, hold, returns)
 
     def _sqlstate(self) -> str:
         self.expect("sqlstate")
@@ -342,7 +356,7 @@ class RoutineParser(SchemaParser):
 
     def _open(self) -> tree.Statement:
         self.expect("open")
-        name = self.identifier("the name of a cursor")
+        name = self.dynamic_name("the name of a cursor")
         using, descriptor = self._using() if self.accept("using") else ((), None)
         return tree.Open(name, using, descriptor)
 
@@ -356,7 +370,7 @@ class RoutineParser(SchemaParser):
             self.expect("from")
         else:
             self.accept("from")
-        cursor = self.identifier("the name of a cursor")
+        cursor = self.dynamic_name("the name of a cursor")
         self.expect("into")
         if self._descriptor_comes():
             return tree.Fetch(cursor, (), orientation, position, self._descriptor())
@@ -364,13 +378,13 @@ class RoutineParser(SchemaParser):
 
     def _close(self) -> tree.Statement:
         self.expect("close")
-        return tree.Close(self.identifier("the name of a cursor"))
+        return tree.Close(self.dynamic_name("the name of a cursor"))
 
     # -- dynamic SQL
 
     def _prepare(self) -> tree.Statement:
         self.expect("prepare")
-        name = self.identifier("a name for the statement")
+        name = self.dynamic_name("a name for the statement")
         self.expect("from")
         return tree.Prepare(name, self.expression())
 
@@ -378,7 +392,7 @@ class RoutineParser(SchemaParser):
         self.expect("execute")
         if self.accept("immediate"):
             return tree.ExecuteImmediate(self.expression())
-        name = self.identifier("the name of a prepared statement")
+        name = self.dynamic_name("the name of a prepared statement")
         using: tuple[tree.Expression, ...] = ()
         into: tuple[tree.Reference, ...] = ()
         taken: tree.Expression | None = None
@@ -397,7 +411,7 @@ class RoutineParser(SchemaParser):
         if self._descriptor_comes():
             return tree.AllocateDescriptor(self._descriptor(), allocate=False)
         self.expect("prepare")
-        return tree.Deallocate(self.identifier("the name of a prepared statement"))
+        return tree.Deallocate(self.dynamic_name("the name of a prepared statement"))
 
     # -- descriptors (9075-2 clauses 20.2 to 20.5, 20.9)
 
@@ -420,13 +434,15 @@ class RoutineParser(SchemaParser):
 
     def _allocate(self) -> tree.Statement:
         self.expect("allocate")
+        if not self._descriptor_comes():
+            return self._allocate_cursor()
         name = self._descriptor()
         return tree.AllocateDescriptor(name, self._concatenation() if self.accept("with", "max") else None)
 
     def _describe(self) -> tree.Statement:
         self.expect("describe")
         what = self.advance().value if self.is_word("input", "output", "cursor") else "output"
-        name = self.identifier(f"the name of a {'cursor' if what == 'cursor' else 'prepared statement'}")
+        name = self.dynamic_name(f"the name of a {'cursor' if what == 'cursor' else 'prepared statement'}")
         if what == "cursor":
             self.expect("structure")
         self.expect("using")

@@ -18,6 +18,10 @@ LOCK_MODES = {
 ISOLATION_LEVELS = ("read uncommitted", "read committed", "repeatable read", "serializable")
 
 
+AFTER_NAMES = ("from", "using", "into", "for", "structure", "cursor")
+"""Words behind the name of a statement or cursor."""
+
+
 class DataParser(QueryParser):
     """Parses INSERT, UPDATE, DELETE, SELECT INTO, queries as statements, and transaction statements."""
 
@@ -137,11 +141,21 @@ class DataParser(QueryParser):
             return self.identifier("a correlation name")
         return ""
 
-    def _where(self) -> tuple[tree.Expression | None, str]:
+    def dynamic_name(self, what: str) -> tree.DynamicName:
+        """The name of a statement or cursor; extended, a text or what stands behind GLOBAL or LOCAL (clause 5.4)."""
+        if self.token.kind == "string":
+            return self._primary()
+        scoped = self.is_word("global", "local") and self.peek().kind in ("name", "quoted", "string")
+        if scoped and self.peek().value not in AFTER_NAMES:
+            self.advance()
+            return self._primary()
+        return self.identifier(what)
+
+    def _where(self) -> tuple[tree.Expression | None, tree.DynamicName]:
         if not self.accept("where"):
             return None, ""
         if self.accept("current", "of"):
-            return None, self.identifier("the name of a cursor")
+            return None, self.dynamic_name("the name of a cursor")
         return self.expression(), ""
 
     # -- transactions
