@@ -21,16 +21,28 @@ CREATE PROCEDURE p(n INTEGER, OUT total INTEGER) BEGIN
   END WHILE;
   SET total = twice(total);
 END;
+CREATE PROCEDURE runs(n INTEGER, OUT a INTEGER) BEGIN
+  DECLARE b, c INTEGER;
+  DECLARE EXIT HANDLER FOR SQLSTATE '22012' SET a = -1;
+  SET a = 0; SET b = 8; SET (b, c) = (b + 1, 3);
+  WHILE a < 5 DO
+    SET a = a + 1;
+    SET b = 12 / (n - a);
+    SET c = twice(b);
+    SET b = c;
+  END WHILE;
+  SET c = 1; SET b = 2;
+END;
 CREATE FUNCTION fib(n INTEGER) RETURNS INTEGER BEGIN IF n < 2 THEN RETURN n; END IF; RETURN fib(n - 1) + fib(n - 2); END;
 """
 
 
-def recorded(text: str) -> list[Step]:
+def recorded(text: str, sqlstate: str = "") -> list[Step]:
     engine = Engine()
     execute(engine, "main", SETUP)
     engine.recording = True
     (outcome,) = execute(engine, "main", text)
-    assert outcome.failure is None
+    assert (outcome.failure.sqlstate if outcome.failure else "") == sqlstate
     return read_steps(outcome.trace)
 
 
@@ -55,6 +67,32 @@ def test_steps_of_a_call() -> None:
     last = frame.steps[3]
     assert (last.before["total"].value, last.after["total"].value) == (1030, 2060)
     assert names(last.steps[0].steps) == ["declare", "set", "return"]
+
+
+def told(steps: list[Step]) -> list[tuple[int, list[tuple[str, object]]]]:
+    return [(s.round, [(v.name, v.value) for v in s.assigned]) for s in steps]
+
+
+def test_assignments_in_a_row() -> None:
+    (frame,) = recorded("CALL runs(9, ?)")
+    assert names(frame.steps) == ["declare", "declare", "set", "set", "set", "while", "set", "set"]
+    assert told(frame.steps[2:5]) == [(0, [("a", 0)]), (0, [("b", 8)]), (0, [("b", 9), ("c", 3)])]
+    loop = frame.steps[5]
+    assert loop.rounds == 5
+    second = [(2, [("a", 2)]), (2, [("b", 1)]), (2, [("c", 2)]), (2, [("b", 2)])]
+    assert told([s for s in loop.steps if s.round == 2]) == second
+    assert (loop.steps[1].before["a"].value, loop.steps[4].after["a"].value) == (1, 2)
+    assert told(frame.steps[6:]) == [(0, [("c", 1)]), (0, [("b", 2)])]
+
+
+def test_the_assignment_that_raises() -> None:
+    (frame,) = recorded("CALL runs(2, ?)")
+    loop = frame.steps[5]
+    assert told(loop.steps[4:6]) == [(2, [("a", 2)]), (2, [])]
+    assert loop.steps[5].condition is not None
+    assert loop.steps[5].handled
+    steps = recorded("BEGIN DECLARE x, y INTEGER; SET x = 1; SET y = 1 / (x - 1); SET x = 2; END", "22012")
+    assert told(steps)[-2:] == [(0, [("x", 1)]), (0, [])]
 
 
 def test_long_loops_are_folded() -> None:

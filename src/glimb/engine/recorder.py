@@ -46,9 +46,12 @@ class Gap(Marker):
 
 class StatementInfo(Marker):
     """A statement of generated code: kind, place, and the variables whose values follow. A change (INSERT, UPDATE,
-    DELETE) is followed by its row count and its log entries."""
+    DELETE) is followed by its row count and its log entries.
 
-    __slots__ = ("is_change", "is_loop", "source", "span", "types", "variables")
+    What is certain is not written: `following` is an assignment that comes at once, without a marker of its own;
+    a statement that `starts_round` is the first of a loop's body, and says so for ROUND."""
+
+    __slots__ = ("following", "is_change", "is_loop", "source", "span", "starts_round", "types", "variables")
 
     def __init__(
         self,
@@ -66,6 +69,8 @@ class StatementInfo(Marker):
         self.types = types
         self.is_change = is_change
         self.is_loop = name in ("while", "loop", "repeat", "for")
+        self.following: StatementInfo | None = None
+        self.starts_round = False
 
     @property
     def count(self) -> int:
@@ -168,8 +173,7 @@ class _Reader:
             elif event is END:
                 self._close()
             elif event is ROUND:
-                self._close_simple()
-                self.stack[-1].rounds += 1
+                self._round()
             elif isinstance(event, Gap):
                 self._close_simple()
                 self.stack[-1].rounds = event.round - 1
@@ -177,9 +181,20 @@ class _Reader:
                 self._handled()
             else:
                 self._value(event)
+        self._begin_following()
         while len(self.stack) > 1:
             self._close()
         return self.top.steps
+
+    def _round(self) -> None:
+        self._close_simple()
+        self.stack[-1].rounds += 1
+
+    def _begin_following(self) -> None:
+        """Go on to the assignment that follows the one that has its values."""
+        step = self.stack[-1]
+        if step.info is not None and step.info.following is not None and len(step.assigned) == step.info.count:
+            self._statement(step.info.following)
 
     def _open(self, step: Step) -> None:
         step.round = self.stack[-1].rounds
@@ -187,6 +202,8 @@ class _Reader:
         self.stack.append(step)
 
     def _statement(self, info: StatementInfo) -> None:
+        if info.starts_round:
+            self._round()
         self._close_simple()
         self._open(Step(info, None, self.variables[-1]))
 
@@ -226,6 +243,7 @@ class _Reader:
 
     def _handled(self) -> None:
         depth, condition = self._next(), self._next()
+        self._begin_following()
         while len(self.depths) > 1 and self.depths[-1] > depth:
             self._pop()
         raised = self.stack[-1]
@@ -237,6 +255,7 @@ class _Reader:
 
     def _value(self, value: Any) -> None:
         """A value behind a statement: of a variable, or row count and log entries of a change."""
+        self._begin_following()
         step = self.stack[-1]
         info = step.info
         if info is None:

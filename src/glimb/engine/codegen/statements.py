@@ -55,6 +55,9 @@ class StatementWriter(ExpressionWriter):
         self.frames: list[Frame] = []
         self.protections: list[R.BlockStmt] = []
         self.handling: list[Handled] = []
+        self.follows = self.starts_round = False
+        """Of the statement that is recorded next: whether its marker is certain, and whether it tells of a round."""
+        self.latest: StatementInfo | None = None
         self.commands: bool | None = None
         """Whether the local `command` holds what the statement before was; known from the first statement."""
         self.out: tuple[str, ...] = ()
@@ -66,8 +69,19 @@ class StatementWriter(ExpressionWriter):
     # -- what surrounds a statement
 
     def statements(self, nodes: tuple[R.Stmt, ...]) -> None:
+        before: R.Stmt | None = None
         for node in nodes:
+            self.follows = before is not None and self._is_certain(before) and self._is_certain(node)
             self.statement(node)
+            before = node
+
+    def _is_certain(self, node: R.Stmt) -> bool:
+        """Whether a recorded assignment needs no marker behind another one: nothing comes between the two."""
+        if not self.recording or not isinstance(node, R.SetStmt):
+            return False
+        if any(h.kind == "continue" for b in self.protections for h in b.handlers):
+            return False
+        return not any(isinstance(n, R.Query | R.RoutineCall) for n in walk(node.values))
 
     def statement(self, node: R.Stmt) -> None:
         with self.function.placed(node.span):
@@ -170,7 +184,12 @@ class StatementWriter(ExpressionWriter):
                 tuple(t.type for t in targets),
                 is_change,
             )
-            self.line(f"E({self.unit.constant(info, 'AT_')})")
+            info.starts_round, self.starts_round = self.starts_round, False
+            if self.follows and self.latest is not None:
+                self.latest.following = info
+            else:
+                self.line(f"E({self.unit.constant(info, 'AT_')})")
+            self.latest, self.follows = info, False
 
     def record_values(self, targets: tuple[R.Target, ...]) -> None:
         if self.recording and targets:
@@ -481,7 +500,8 @@ class StatementWriter(ExpressionWriter):
         rounds = "range(s.round_limit)" if numbered else "repeat(None, s.round_limit)"
         bounds = self.bounds
         self.bounds = self._bounds_inside(node)
-        with self._rounds(node.local, rounds, "", node.before, node.after):
+        told = bool(node.body) and self._is_certain(node.body[0])
+        with self._rounds(node.local, rounds, "", node.before, node.after, told):
             self.statements(node.body)
         assigned = _assigned(node)
         self.bounds = {local: bound for local, bound in bounds.items() if local not in assigned}
@@ -517,10 +537,17 @@ class StatementWriter(ExpressionWriter):
 
     @contextmanager
     def _rounds(
-        self, local: str, iterable: str, unpack: str, before: R.Expr | None = None, after: R.Expr | None = None
+        self,
+        local: str,
+        iterable: str,
+        unpack: str,
+        before: R.Expr | None = None,
+        after: R.Expr | None = None,
+        told: bool = True,
     ) -> Iterator[None]:
-        """A Python loop around the body, counted, stoppable and folded when it is recorded. UNTIL is tested at the
-        start of the next round, so that ITERATE comes by it too."""
+        """A Python loop around the body, counted, stoppable and folded when it is recorded; `told` says that the first
+        statement of the body tells of every round. UNTIL is tested at the start of the next round, so that ITERATE
+        comes by it too."""
         number = self.function.temp("round")
         limit, fold = self.function.temp("limit"), self.function.temp("fold")
         if self.recording:
@@ -537,7 +564,10 @@ class StatementWriter(ExpressionWriter):
                     self.line(f"if {self._condition_value(after, 'True')}: break")
             if self.recording:
                 self.line(f"if len(trace) > {limit}: {limit} = {fold}(trace, {number} + 1)")
-                self.line("E(ROUND)")
+                if told:
+                    self.starts_round = True
+                else:
+                    self.line("E(ROUND)")
             yield
         if not unpack:
             self.line("else: s.too_long()")
