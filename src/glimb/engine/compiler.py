@@ -250,7 +250,8 @@ class Compiler:
         """The catalog has changed: what was compiled against it is compiled anew when next needed."""
         for routine in self.catalog.all_routines():
             self._reset(routine)
-        for table in self.catalog.tables():
+        private = (t for s in self.engine.sessions.values() for t in s.private_tables.values())
+        for table in (*self.catalog.tables(), *private):
             table.validate = table.default_code = table.generate = table.triggers = None
             table.check_codes = {}
         for trigger in self.catalog.triggers.values():

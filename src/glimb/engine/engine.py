@@ -51,6 +51,8 @@ class Base(Record):
     next_ids: dict[Table, int]
     clock: datetime
     drawn: dict[Sequence, int]
+    private: dict[str, dict[Table, Table]]
+    """By session: its rows of temporary tables, by table."""
 
 
 class Engine:
@@ -81,7 +83,7 @@ class Engine:
         self.watch = Watch()
         self._running: dict[Session, Outcome] = {}
         self._ready: deque[tuple[Session, Condition | None]] = deque()
-        self._base = Base(0, {}, EPOCH, {})
+        self._base = Base(0, {}, EPOCH, {}, {})
         self._bases: list[Base] = []
 
     # -- sessions and statements
@@ -91,6 +93,7 @@ class Engine:
         found = self.sessions.get(name)
         if found is None:
             found = self.sessions[name] = Session(self, name)
+            found.private_tables.update(self._base.private.get(name, {}))
         return found
 
     def execute_with(
@@ -330,9 +333,10 @@ class Engine:
         self._base = self._now()
 
     def _now(self) -> Base:
-        tables = self.catalog.tables()
+        private = {name: dict(s.private_tables) for name, s in self.sessions.items() if s.private_tables}
+        tables = [*self.catalog.tables(), *(t for own in private.values() for t in own.values())]
         drawn = {q: q.next for q in self.catalog.all_sequences()}
-        return Base(len(self.history), {t: t.next_id for t in tables}, self.clock, drawn)
+        return Base(len(self.history), {t: t.next_id for t in tables}, self.clock, drawn, private)
 
     def push_base(self) -> None:
         """What is committed now is what `reset` goes back to, until `pop_base`."""
