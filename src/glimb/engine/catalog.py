@@ -325,6 +325,8 @@ class Routine:
         self.recorded: Callable[..., Any]
         self.facts: Any = None
         """What the binder found out about the body (see binder.routines.Facts); None until it is bound."""
+        self.is_bound = True
+        """Whether something may have been made of it that a change of the catalog makes wrong."""
         self.bind: Callable[[], Any] = lambda: None
 
     @property

@@ -248,8 +248,10 @@ class Compiler:
 
     def _forget(self) -> None:
         """The catalog has changed: what was compiled against it is compiled anew when next needed."""
-        for routine in self.catalog.all_routines():
-            self._reset(routine)
+        for group in self.catalog.routines.values():
+            for routine in group:
+                if routine.is_bound:
+                    self._reset(routine)
         private = (t for s in self.engine.sessions.values() for t in s.private_tables.values())
         for table in (*self.catalog.tables(), *private):
             table.validate = table.default_code = table.generate = table.triggers = None
@@ -271,12 +273,14 @@ class Compiler:
             return routine.recorded(*arguments)
 
         routine.code, routine.recorded, routine.facts = bare, recorded, None
+        routine.is_bound = False
         routine.bind = lambda: self._facts(routine)
 
     def _facts(self, routine: Routine) -> Any:
         """Bind a routine unless that is being done already; gives its facts, None when they cannot be had."""
         if routine.facts is None and routine not in self._binding:
             self._binding.add(routine)
+            routine.is_bound = True
             try:
                 routine.facts = bind_routine(self.catalog, routine)
             except ProblemError:
@@ -287,6 +291,7 @@ class Compiler:
 
     def check(self, routine: Routine) -> None:
         """Bind a routine's body; raises ProblemError with all that is wrong in it."""
+        routine.is_bound = True
         routine.facts = bind_routine(self.catalog, routine)
 
     def _load(self, routine: Routine, recording: bool) -> Callable[..., Any]:
