@@ -13,7 +13,8 @@ from typing import TYPE_CHECKING, Any
 from glimb.engine import resolved as R
 from glimb.engine.binder import bind_routine, bind_statement, bind_trigger
 from glimb.engine.binder.base import ACCESS
-from glimb.engine.binder.routines import RoutineBinder, cursor_table
+from glimb.engine.binder.dynamic import cursor_table
+from glimb.engine.binder.routines import RoutineBinder
 from glimb.engine.catalog import Routine, Table, Trigger, View
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.changes import write_change
