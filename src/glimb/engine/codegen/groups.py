@@ -74,6 +74,10 @@ class GroupWriter(JoinWriter):
     def grouped(self, body: R.Select, sink: Sink) -> None:
         slots = _slots(body)
         counted = not body.keys and slots == [((None,), None)]
+        at_once = self.counted_rows(body) if counted else None
+        if at_once is not None:
+            self._group_done(body, sink, [], [at_once])
+            return
         groups = self.function.temp("groups")
         self.function.line(f"{groups} = {'0' if counted else self._first_groups(body, slots)}")
         adds = self._adders(body, slots, groups)

@@ -11,8 +11,11 @@ from glimb.engine import types as T
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.codegen.plans import describe
 from glimb.engine.planner import Plan, Step, conjuncts, equal_sides, plan, sources_of
+from glimb.lang.node import walk
 
 Sink = Callable[[list[str]], None]
+SIMPLE = R.Compare | R.And | R.Or | R.Not | R.IsNull | R.Column | R.Const
+"""Of what conditions are made that need nothing but the row."""
 
 
 def tuple_text(texts: list[str]) -> str:
@@ -70,6 +73,21 @@ class JoinWriter(ExpressionWriter):
             ready[number](deeper)
 
         self._when(list(planned.before), lambda: nest(0))
+
+    def counted_rows(self, body: R.Select) -> str | None:
+        """Text of the number of rows of one scan with simple conditions: counting in one expression is faster than a
+        loop. None for everything else."""
+        relation, conditions = body.relation, conjuncts(body.where)
+        if not isinstance(relation, R.Scan) or self.unit.plan is not None or self.unit.plain or self.volatile:
+            return None
+        if not all(isinstance(n, SIMPLE) for c in conditions for n in walk(c)):
+            return None
+        planned = plan(relation, body.where, False, self.again)
+        if planned.before or planned.steps[0].access.kind != "scan":
+            return None
+        rows, pattern = self._rows_of(relation), self._pattern(relation)
+        tests = f" if {' and '.join(self.true(c) for c in conditions)}" if conditions else ""
+        return f"len([1 for {pattern} in {rows}{tests}])"
 
     @staticmethod
     def _is_short(step: Step) -> bool:
