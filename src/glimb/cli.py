@@ -35,9 +35,8 @@ EXAMPLES = """examples:
 
 def main(arguments: list[str] | None = None) -> int:
     """Run the command that the arguments name; gives the exit status."""
-    gc.set_threshold(
-        100_000, 20, 20
-    )  # most of what is made lives on: looking through it again and again costs start-up
+    # Most of what is made lives on: looking through it again and again costs start-up.
+    gc.set_threshold(100_000, 20, 20)
     given = sys.argv[1:] if arguments is None else arguments
     options = _parser(given[0] if given else "").parse_args(given)
     if options.command is None:

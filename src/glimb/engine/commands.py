@@ -11,6 +11,8 @@ ITEMS = ("command_function", "command_function_code", "dynamic_function", "dynam
 """The items that ask for the statement before."""
 
 CODES = {
+    "ALLOCATE CURSOR": 1,
+    "ALLOCATE DESCRIPTOR": 2,
     "ALTER DOMAIN": 3,
     "ALTER TABLE": 4,
     "ASSIGNMENT": 5,
@@ -19,8 +21,6 @@ CODES = {
     "COMMIT WORK": 11,
     "BEGIN END": 12,
     "CREATE ROUTINE": 14,
-    "ALLOCATE CURSOR": 1,
-    "ALLOCATE DESCRIPTOR": 2,
     "DEALLOCATE DESCRIPTOR": 15,
     "DEALLOCATE PREPARE": 16,
     "ALTER ROUTINE": 17,
@@ -60,7 +60,6 @@ CODES = {
     "UPDATE WHERE": 82,
     "CREATE TYPE": 83,
     "CREATE VIEW": 84,
-    "SELECT CURSOR": 85,
     "CASE": 86,
     "IF": 88,
     "LEAVE": 89,

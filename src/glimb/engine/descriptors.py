@@ -55,10 +55,6 @@ INTERVAL_CODES = {
     (4, 5): 13,
 }
 """The code of an interval by its first and last field (table 28)."""
-NUMBERS = (
-    *("count", "top_level_count", "type", "length", "octet_length", "returned_length", "returned_octet_length"),
-    *("precision", "scale", "nullable", "indicator", "unnamed", "datetime_interval_code", "level", "cardinality"),
-)
 SETTABLE = ("type", "length", "precision", "scale", "datetime_interval_code", "indicator", "data")
 
 
@@ -142,31 +138,35 @@ class Area:
 
 
 class Descriptor:
-    """A descriptor area of a session, with `maximum` items at most."""
+    """A descriptor area of a session. The first `count` of its items hold; SET may reach up to the `maximum`."""
 
-    __slots__ = ("areas", "maximum", "name")
+    __slots__ = ("areas", "count", "maximum", "name")
 
     def __init__(self, name: str, maximum: int) -> None:
         self.name, self.maximum = name, maximum
+        self.count = 0
         self.areas: list[Area] = []
 
     def resize(self, count: int) -> None:
-        """SET DESCRIPTOR ... COUNT: as many items, those there were first."""
+        """SET DESCRIPTOR ... COUNT."""
         if not 0 <= count <= self.maximum:
             fail("07008", f"descriptor {self.name} has room for {self.maximum} items, not {count}")
-        del self.areas[count:]
-        self.areas += [Area() for _ in range(count - len(self.areas))]
+        self.count = count
+        self._reach(count)
+
+    def _reach(self, number: int) -> None:
+        self.areas += [Area() for _ in range(number - len(self.areas))]
 
     def area(self, number: int | None) -> Area:
-        if number is None or not 1 <= number <= max(len(self.areas), 1) or number > self.maximum:
-            fail("07009", f"descriptor {self.name} has {len(self.areas)} items; there is no item {number}")
-        if number > len(self.areas):
-            fail("02000", f"descriptor {self.name} has no items")
+        """An item, within COUNT or not; 07009 when there is no room for it."""
+        if number is None or not 1 <= number <= self.maximum:
+            fail("07009", f"descriptor {self.name} has room for {self.maximum} items; there is no item {number}")
+        self._reach(number)
         return self.areas[number - 1]
 
     def content(self) -> list[tuple[Any, ...]]:
         """All that it holds, to compare with another."""
-        return [(str(a.type), a.value, a.name, sorted(a.said.items())) for a in self.areas]
+        return [(self.count,), *((str(a.type), a.value, a.name, sorted(a.said.items())) for a in self.areas)]
 
     def describe(self, columns: tuple[ResultColumn, ...], row: tuple[Any, ...] | None = None) -> None:
         """Take the columns of a result, and a row of it when there is one."""
@@ -210,19 +210,24 @@ def set_descriptor(
 
 def descriptor_items(
     session: Session, name: str | None, number: int | None, items: tuple[str, ...]
-) -> tuple[tuple[Any, ...], tuple[ResultColumn, ...]]:
-    """GET DESCRIPTOR: the values that are asked for, and their types. Without items of a value: COUNT."""
+) -> tuple[tuple[Any, ...], tuple[ResultColumn, ...]] | None:
+    """GET DESCRIPTOR: the values that are asked for, and their types; without items of a value, COUNT. None for an item
+    behind COUNT: there is no data."""
     descriptor = _named(session, name)
     if items[0] in ("count", "top_level_count"):
-        found = [(len(descriptor.areas), T.INTEGER) for _ in items]
+        found = [(descriptor.count, T.INTEGER) for _ in items]
     else:
-        found = [descriptor.area(number).get(item) for item in items]
+        area = descriptor.area(number)
+        if number is not None and number > descriptor.count:
+            return None
+        found = [area.get(item) for item in items]
     return tuple(v for v, _ in found), tuple(ResultColumn(i, t) for i, (_, t) in zip(items, found, strict=True))
 
 
 def described_values(session: Session, name: str | None) -> tuple[tuple[Any, ...], tuple[Type, ...]]:
     """What a descriptor gives to the dynamic parameters of a statement."""
-    passed = [area.passed() for area in _named(session, name).areas]
+    descriptor = _named(session, name)
+    passed = [area.passed() for area in descriptor.areas[: descriptor.count]]
     return tuple(v for v, _ in passed), tuple(t for _, t in passed)
 
 

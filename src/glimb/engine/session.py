@@ -522,7 +522,7 @@ class Session:
         self.intend(table, "IX" if mode == "X" else "IS")
         steady = True
         for row in rows:
-            self.lock((table, table.primary.get_key(row) if table.primary else row[-1]), mode, wait)
+            self.lock_row(table, row, mode, wait)
             if table.rows.get(row[-1]) is not row:
                 if self.snapshot != FOREVER:
                     self.rollback()

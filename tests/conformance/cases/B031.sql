@@ -113,3 +113,22 @@ CALL change_two('SELECT COUNT(*) FROM pair');
 --> fails 42828
 CALL change_two('SELECT id FROM guest');
 --> fails 42828
+--# case an item behind COUNT is no data
+CREATE PROCEDURE behind() BEGIN
+  DECLARE x INTEGER DEFAULT 5;
+  ALLOCATE DESCRIPTOR 'd' WITH MAX 3;
+  SET DESCRIPTOR 'd' VALUE 2 DATA = 8;
+  GET DESCRIPTOR 'd' VALUE 2 x = DATA;
+  CALL note(CAST(x AS VARCHAR(3)));
+  BEGIN
+    DECLARE EXIT HANDLER FOR NOT FOUND CALL note('no data');
+    GET DESCRIPTOR 'd' VALUE 2 x = DATA;
+  END;
+  SET DESCRIPTOR 'd' COUNT = 2;
+  GET DESCRIPTOR 'd' VALUE 2 x = DATA;
+  CALL note(CAST(x AS VARCHAR(3)));
+END;
+CALL behind();
+--> note '5'
+--> note 'no data'
+--> note '8'

@@ -83,7 +83,7 @@ class DynamicBinder(DataBinder):
     def cursor_named(self, name: tree.DynamicName, node: tree.Node) -> R.CursorDef:
         if not isinstance(name, str):
             named = self._name_value(name, "cursor")
-            return R.CursorDef("", "", None, 0, True, statement="named", named=named)
+            return R.CursorDef("", "", None, 0, True, named=named)
         found = self.names.cursor(name) if self.names is not None else None
         if found is None:
             known: list[str] = []
@@ -131,16 +131,16 @@ class DynamicBinder(DataBinder):
         return targets
 
     def _statement_text(self, node: tree.Expression) -> R.Expr:
-        text = self.expression(node)
-        if text.type.family not in ("text", "null"):
-            self.fail("42804", f"the text of a statement is a text, this is {text.type}", node)
         self.writes = True
-        return text
+        return self._text(node, "the text of a statement")
 
     def _name_value(self, node: tree.Expression, what: str) -> R.Expr:
+        return self._text(node, f"the name of a {what}")
+
+    def _text(self, node: tree.Expression, what: str) -> R.Expr:
         bound = self.expression(node)
         if bound.type.family not in ("text", "null"):
-            self.fail("42804", f"the name of a {what} is a text, this is {bound.type}", node)
+            self.fail("42804", f"{what} is a text, this is {bound.type}", node)
         return bound
 
     def _statement_name(self, name: tree.DynamicName) -> str | R.Expr:

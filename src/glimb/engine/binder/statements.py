@@ -213,8 +213,8 @@ class DataBinder(QueryBinder):
         return self.cursor_named(cursor, node) if cursor else None
 
     def _check_positioned(self, cursor: R.CursorDef, table: Table, positions: list[int], node: tree.Node) -> None:
-        if cursor.statement:
-            return  # what it is over is known when it is open
+        if cursor.query is None:
+            return  # over a prepared statement: what it is over is known when it is open
         if cursor.table is None:
             hint = "it needs plain rows of one table, and no FOR READ ONLY or INSENSITIVE"
             self.fail("42828", f"cursor {cursor.name} cannot change rows", node, hint)

@@ -97,7 +97,8 @@ class CursorWriter(ExpressionWriter):
                 whole = f"[:{len(node.receives)}]" if node.cursor.table is not None else ""
                 self.unpack(node.receives, f"{row}{whole}")
         with self.function.indented("else:"):
-            self.no_data(f"cursor {node.cursor.name} has no more rows")
+            which = f"cursor {node.cursor.name}" if node.cursor.name else "the cursor"
+            self.no_data(f"{which} has no more rows")
         self.record_values(targets)
 
     def _take_dynamic(self, targets: tuple[R.Target, ...], row_and_columns: str) -> None:
@@ -154,7 +155,12 @@ class CursorWriter(ExpressionWriter):
         number = self.value(node.number) if node.number is not None else "None"
         if node.verb == "get":
             items = self.unit.constant(node.asked, "ITEMS")
-            self._take_dynamic(node.targets, f"*descriptor_items(s, {name}, {number}, {items})")
+            found = self.function.temp("found")
+            self.line(f"{found} = descriptor_items(s, {name}, {number}, {items})")
+            with self.function.indented(f"if {found} is not None:"):
+                self._take_dynamic(node.targets, f"*{found}")
+            with self.function.indented("else:"):
+                self.no_data("the descriptor has no such item")
         elif node.verb == "set":
             given = "".join(f"({i!r}, {self.value(v)}, {self.unit.constant(v.type, 'TYPE_')}), " for i, v in node.given)
             self.line(f"set_descriptor(s, {name}, {number}, ({given}))")
