@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 from glimb.engine.conditions import fail
 from glimb.engine.indexes import Bounds, Index, Row
 from glimb.engine.types import Type
+from glimb.engine.values import equal_value
 from glimb.lang import tree
 from glimb.lang.source import Source
 
@@ -23,6 +24,11 @@ DEFAULT_SCHEMA = "project"
 SYSTEM_SCHEMAS = ("information_schema", "glimb")
 SHARED = object()
 """Stands for the writer of a table that several sessions have changed and not yet committed."""
+
+
+def schema_of(key: str) -> str:
+    """The schema of an object, by its key in the catalog."""
+    return key.rpartition(".")[0] or DEFAULT_SCHEMA
 
 
 class ColumnInfo:
@@ -115,6 +121,21 @@ class ForeignKey:
         self.enforced = True
         self.target_index: Index
         self.child_index: Index
+
+    @property
+    def converts(self) -> bool:
+        """Whether the columns are of another type than those of the key, so that their values stand otherwise."""
+        return any(a != b for a, b in self._types())
+
+    def _types(self) -> list[tuple[Type, Type]]:
+        pairs = zip(self.columns, self.target_index.columns, strict=True)
+        return [(self.table.columns[a].type, self.target.columns[b].type) for a, b in pairs]
+
+    def as_target(self, values: tuple[Any, ...]) -> tuple[Any, ...]:
+        """The values of a row as those of the key would stand that they are equal to; None where none is."""
+        return tuple(
+            v if v is None or a == b else equal_value(v, a, b) for v, (a, b) in zip(values, self._types(), strict=True)
+        )
 
 
 class Table:

@@ -6,8 +6,8 @@ forms: bare, and recorded.
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from contextlib import ExitStack
+from collections.abc import Callable, Iterator
+from contextlib import ExitStack, contextmanager
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine import resolved as R
@@ -80,6 +80,17 @@ KINDS = {
 }
 MAX_STATEMENTS = 2_000
 OUR_TABLE = Source("", "constraints")
+
+
+@contextmanager
+def _fitting(what: str) -> Iterator[None]:
+    """Bind a stored text that is needed now: when it no longer fits, that is a condition of the statement."""
+    try:
+        yield
+    except ProblemError as error:
+        condition = problem_condition(error)
+        condition.message = f"{what} no longer fits: {condition.message}"
+        raise condition from None
 
 
 class Compiled:
@@ -400,7 +411,8 @@ class Compiler:
         binder = RoutineBinder(self.catalog, OUR_TABLE)
         binder.scope, source = binder.row_scope(table, table.short)
         writer.columns[source] = "r"
-        return binder.condition(table.checks[number].condition, "CHECK")
+        with _fitting(f"constraint {table.checks[number].name}"):
+            return binder.condition(table.checks[number].condition, "CHECK")
 
     def check_code(self, table: Table, number: int) -> Callable[..., None]:
         """A deferrable CHECK as a function: check(session, depth, row)."""
@@ -422,7 +434,8 @@ class Compiler:
             function = unit.function("defaults_", ["s", "d"], OUR_TABLE_SPAN)
             writer = ExpressionWriter(function, True)
             binder = RoutineBinder(self.catalog, OUR_TABLE)
-            values = [writer.value(binder.column_default(table, n)) for n in range(len(table.columns))]
+            with _fitting(f"a default of table {table.name}"):
+                values = [writer.value(binder.column_default(table, n)) for n in range(len(table.columns))]
             function.line(f"return ({', '.join(values)},)")
             namespace, _ = unit.compile()
             table.default_code = namespace[function.name]
@@ -431,7 +444,8 @@ class Compiler:
     def trigger(self, trigger: Trigger) -> Callable[..., Any]:
         """A trigger as a function of the old and new row; a BEFORE trigger gives the new row as it has left it."""
         if trigger.code is None:
-            facts = bind_trigger(self.catalog, trigger)
+            with _fitting(f"trigger {trigger.name}"):
+                facts = bind_trigger(self.catalog, trigger)
             unit = self._unit(f"trigger {trigger.name}", trigger.source, trigger.name, False)
             parameters = ["s", "d", "old", "new", "old_rows=()", "new_rows=()"]
             function = unit.function("trigger_", parameters, trigger.definition.span)
@@ -460,8 +474,9 @@ class Compiler:
         texts = [f"r[{n}]" for n in range(len(table.columns) + 1)]
         for number, column in enumerate(table.columns):
             if column.generated is not None:
-                value = binder.expression(column.generated)
-                value = binder.assign(value, column.type, column.generated, f"column {column.name}")
+                with _fitting(f"column {column.name}"):
+                    value = binder.expression(column.generated)
+                    value = binder.assign(value, column.type, column.generated, f"column {column.name}")
                 texts[number] = writer.value(value)
         function.line(f"return ({', '.join(texts)})")
         namespace, _ = unit.compile()

@@ -156,6 +156,15 @@ def is_exception(sqlstate: str) -> bool:
     return sqlstate[:2] not in ("00", "01", "02")
 
 
+STANDARD = "01234ABCDEFGH"
+"""With one of these the standard's own classes begin, and its subclasses (clause 24.1)."""
+
+
+def is_own(sqlstate: str) -> bool:
+    """Whether this is a state of Glimb's own: standard code can only know its class."""
+    return sqlstate in STATES and not (sqlstate[0] in STANDARD and sqlstate[2] in STANDARD)
+
+
 def can_be_handled(sqlstate: str) -> bool:
     """Budgets, stops and internal errors pass every handler."""
     return sqlstate[:2] not in ("5B", "57", "XX")

@@ -10,14 +10,14 @@ import math
 import re
 from collections import Counter
 from collections.abc import Callable
-from functools import lru_cache
+from functools import lru_cache, partial
 from operator import itemgetter
 from typing import Any, NoReturn, TypeVar
 
 from glimb.engine import types as T
 from glimb.engine.conditions import Condition, fail
 from glimb.engine.types import Type
-from glimb.engine.values import check_float
+from glimb.engine.values import MICROS, check_float
 from glimb.lang.node import Record
 
 T_ = TypeVar("T_", str, bytes)
@@ -58,7 +58,7 @@ _MATH = {
     "sqrt": "sql_sqrt({0})",
     "exp": "check_float(safe_float(math.exp, {0}))",
     "ln": "sql_ln({0})",
-    "log10": "sql_ln({0}) / 2.302585092994046",
+    "log10": "sql_log10({0})",
     "sin": "math.sin({0})",
     "cos": "math.cos({0})",
     "tan": "math.tan({0})",
@@ -140,34 +140,18 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
     "replace": (Builtin(("text", "text", "text"), _fixed(T.CLOB), "sql_replace({0}, {1}, {2})"),),
     "left": (Builtin(("text", "integer"), _text_like, "{0}[:max(0, {1})]"),),
     "right": (Builtin(("text", "integer"), _text_like, "sql_right({0}, {1})"),),
-    "lpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, True)", optional=1),),
-    "rpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, False)", optional=1),),
-    "extract_year": (
-        *tuple(Builtin((f,), _INT, "{0}.year") for f in ("date", "timestamp")),
-        Builtin(("months",), _INT, "divide({0}, 12)"),
-    ),
-    "extract_month": (
-        *tuple(Builtin((f,), _INT, "{0}.month") for f in ("date", "timestamp")),
-        Builtin(("months",), _INT, "({0} - 12 * divide({0}, 12))"),
-    ),
-    "extract_day": (
-        *tuple(Builtin((f,), _INT, "{0}.day") for f in ("date", "timestamp")),
-        Builtin(("micros",), _INT, "interval_field({0}, 86_400_000_000, 0)"),
-    ),
-    "extract_hour": (
-        *tuple(Builtin((f,), _INT, "{0}.hour") for f in ("time", "timestamp")),
-        Builtin(("micros",), _INT, "interval_field({0}, 3_600_000_000, 24)"),
-    ),
-    "extract_minute": (
-        *tuple(Builtin((f,), _INT, "{0}.minute") for f in ("time", "timestamp")),
-        Builtin(("micros",), _INT, "interval_field({0}, 60_000_000, 60)"),
-    ),
+    "lpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, left=True)", optional=1),),
+    "rpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, left=False)", optional=1),),
+    "extract_year": (*tuple(Builtin((f,), _INT, "{0}.year") for f in ("date", "timestamp")),),
+    "extract_month": (*tuple(Builtin((f,), _INT, "{0}.month") for f in ("date", "timestamp")),),
+    "extract_day": (*tuple(Builtin((f,), _INT, "{0}.day") for f in ("date", "timestamp")),),
+    "extract_hour": (*tuple(Builtin((f,), _INT, "{0}.hour") for f in ("time", "timestamp")),),
+    "extract_minute": (*tuple(Builtin((f,), _INT, "{0}.minute") for f in ("time", "timestamp")),),
     "extract_second": (
         *tuple(
             Builtin((f,), _fixed(T.decimal(8, 6)), "({0}.second * 1_000_000 + {0}.microsecond)")
             for f in ("time", "timestamp")
         ),
-        Builtin(("micros",), _fixed(T.decimal(8, 6)), "({0} - 60_000_000 * divide({0}, 60_000_000))"),
     ),
 }
 ALIASES = {
@@ -197,6 +181,8 @@ CLOCK: dict[str, tuple[Type, str]] = {
     "localtimestamp": (T.TIMESTAMP, "s.now()"),
 }
 NO_ROWS: dict[int, Any] = {}
+INTERVAL_UNITS = {"year": 12, "month": 1, **MICROS}
+"""How many months or microseconds the fields of intervals are."""
 STATISTICS = frozenset(("stddev_pop", "stddev_samp", "var_pop", "var_samp"))
 BINARY_AGGREGATES = frozenset(
     (
@@ -282,6 +268,12 @@ def sql_ln(value: float) -> float:
     if value <= 0:
         fail("2201E", "logarithm of a number that is not positive")
     return math.log(value)
+
+
+def sql_log10(value: float) -> float:
+    if value <= 0:
+        fail("2201E", "logarithm of a number that is not positive")
+    return math.log10(value)
 
 
 def sql_power(base: float, exponent: float) -> float:
@@ -372,10 +364,9 @@ def trim_character(text: T_) -> T_:
     return text
 
 
-def interval_field(value: int, unit: int, modulus: int) -> int:
-    """A field of a day-time interval."""
-    amount = abs(value) // unit
-    amount = amount % modulus if modulus else amount
+def interval_field(value: int, unit: int, above: int) -> int:
+    """A field of an interval, whose unit is so long, as that of the field above it is; 0 where there is none."""
+    amount = (abs(value) % above if above else abs(value)) // unit
     return -amount if value < 0 else amount
 
 
@@ -622,10 +613,13 @@ def trim_array(array: tuple[Any, ...], count: int) -> tuple[Any, ...]:
     return array[: len(array) - count]
 
 
-def equal_parts(left: tuple[Any, ...] | None, right: tuple[Any, ...] | None) -> bool | None:
-    """Equality of arrays: unknown when only a NULL keeps them from being equal."""
+def equal_parts(left: tuple[Any, ...] | None, right: tuple[Any, ...] | None, padded: bool = False) -> bool | None:
+    """Equality of arrays: unknown when only a NULL keeps them from being equal. `padded`: blanks at the ends of texts
+    do not count."""
     if left is None or right is None:
         return None
+    if padded:
+        left, right = (tuple(v.rstrip(" ") if isinstance(v, str) else v for v in side) for side in (left, right))
     if len(left) != len(right):
         return False
     unknown = False
@@ -761,7 +755,7 @@ def _is_in_rows(value: tuple[Any, ...], values: set[Any]) -> bool | None:
     if None not in value and value in values:
         return True
     for row in values:
-        if None in row or None in value:
+        if len(row) == len(value) and (None in row or None in value):
             if all(a is None or b is None or a == b for a, b in zip(value, row, strict=True)):
                 return None
     return False
@@ -781,7 +775,7 @@ def not3(value: bool | None) -> bool | None:
     return None if value is None else not value
 
 
-_COMPARE: dict[str, Callable[[Any, Any], bool]] = {
+_COMPARE: dict[str, Callable[[Any, Any], bool | None]] = {
     "==": lambda a, b: a == b,
     "!=": lambda a, b: a != b,
     "<": lambda a, b: a < b,
@@ -796,13 +790,32 @@ def quantified(value: Any, sign: str, every: bool, found: list[Any]) -> bool | N
     if not found:
         return every
     compare = _COMPARE[sign]
+    if isinstance(value, tuple):
+        compare = partial(compare_rows, sign)
+    elif value is None:
+        return None
     unknown = False
     for item in found:
-        if value is None or item is None:
+        result = None if item is None else compare(value, item)
+        if result is None:
             unknown = True
-        elif compare(value, item) != every:
+        elif result != every:
             return not every
     return None if unknown else every
+
+
+def compare_rows(sign: str, left: tuple[Any, ...], right: tuple[Any, ...]) -> bool | None:
+    """Comparison of rows (clause 8.2), from the left: the first fields that differ decide."""
+    if sign in ("==", "!="):
+        same = equal_parts(left, right)
+        return same if sign == "==" else not3(same)
+    for a, b in zip(left[:-1], right[:-1], strict=True):
+        if a is None or b is None:
+            return None
+        if a != b:
+            return _COMPARE[sign[0]](a, b)
+    last = left[-1], right[-1]
+    return None if None in last else _COMPARE[sign](*last)
 
 
 def remembered(memo: dict[Any, Any], function: Any, s: Any, d: int, *arguments: Any) -> Any:

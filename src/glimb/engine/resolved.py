@@ -204,6 +204,8 @@ class Aggregate(Expr):
     more: tuple[Expr, ...] = ()
     order: tuple[tuple[Expr, bool, bool], ...] = ()
     fixed: tuple[Any, ...] = ()
+    owner: int = 0
+    """The number of the query whose set function it is: another one's may look the same."""
 
 
 class WindowCall(Expr):
@@ -221,6 +223,7 @@ class WindowCall(Expr):
     exclude: str = ""
     ignore_nulls: bool = False
     from_last: bool = False
+    owner: int = 0
 
 
 class ScalarQuery(Expr):
@@ -253,9 +256,11 @@ class InQuery(Expr):
 
 
 class QuantifiedQuery(Expr):
+    """operand sign ANY | ALL (query); several operands for a row value."""
+
     sign: str
     every: bool
-    operand: Expr
+    operands: tuple[Expr, ...]
     query: Query
 
 

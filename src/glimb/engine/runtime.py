@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 from glimb.engine.binder.base import ACCESS
 from glimb.engine.catalog import DEFAULT_SCHEMA
 from glimb.engine.commands import CODES
-from glimb.engine.conditions import Condition, can_be_handled, fail, from_python, is_exception
+from glimb.engine.conditions import STANDARD, Condition, can_be_handled, fail, from_python, is_exception, is_own
 from glimb.engine.descriptors import (
     allocate_descriptor,
     deallocate_descriptor,
@@ -53,13 +53,16 @@ def caught(error: BaseException) -> Condition:
 
 
 def _specificity(states: tuple[str, ...], condition: Condition) -> int:
-    """How well a handler fits: 3 a state or name, 2 a class, 1 a general word, 0 not at all."""
+    """How well a handler fits: 4 a state or name, 3 the state of a class in which Glimb has subclasses of its own, 2 a
+    class, 1 a general word, 0 not at all."""
     state = condition.sqlstate
     best = 0
     for wanted in states:
         if wanted == state or (condition.name and wanted == f"name:{condition.name}"):
-            return 3
-        if wanted == "02" and state[:2] == "02":
+            return 4
+        if wanted == f"{state[:2]}000" and is_own(state):
+            best = max(best, 3)
+        elif wanted == "02" and state[:2] == "02":
             best = max(best, 2)
         elif (wanted == "warning" and state[:2] == "01") or (wanted == "exception" and is_exception(state)):
             best = max(best, 1)
@@ -159,8 +162,7 @@ def diagnostics(session: Session, condition: Condition | None, item: str) -> Any
 
 def _origin(sqlstate: str, item: str) -> str:
     """Who has defined a class or a subclass (clause 24.1): the standard has those that begin with 0 to 4, A to H."""
-    standard = "01234ABCDEFGH"
-    by_standard = sqlstate[0] in standard and (item == "class_origin" or sqlstate[2] in standard)
+    by_standard = sqlstate[0] in STANDARD and (item == "class_origin" or sqlstate[2] in STANDARD)
     return "ISO 9075" if by_standard else "Glimb"
 
 

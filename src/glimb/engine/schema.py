@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glimb.engine import resolved as R
-from glimb.engine.binder.routines import RoutineBinder, bind_trigger
+from glimb.engine.binder.routines import RoutineBinder, bind_routine, bind_trigger
 from glimb.engine.catalog import (
     DEFAULT_SCHEMA,
     SYSTEM_SCHEMAS,
@@ -22,8 +22,9 @@ from glimb.engine.catalog import (
     View,
 )
 from glimb.engine.conditions import fail
+from glimb.engine.dependents import Dependent, dependents
 from glimb.engine.indexes import Index
-from glimb.engine.types import BIGINT, Type
+from glimb.engine.types import BIGINT, Type, assignable, common
 from glimb.engine.values import convert
 from glimb.lang import tree
 from glimb.lang.node import replace, rewrite, walk
@@ -467,8 +468,7 @@ class Definer:
         columns = tuple(own[wanted.index(c)] for c in found.columns)
         for mine, theirs in zip(columns, found.columns, strict=True):
             a, b = table.columns[mine], target.columns[theirs]
-            same = a.type.family == b.type.family and (a.type.scale == b.type.scale or a.type.family != "exact")
-            if not same or (a.type.kind == "char") != (b.type.kind == "char"):
+            if common(a.type, b.type) is None:
                 self.binder.fail("42830", f"{a.name} {a.type} cannot refer to {b.name} {b.type}", node)
         foreign = ForeignKey(name, table, columns, target, (node.on_delete, node.on_update))
         foreign.match, foreign.enforced = node.match, node.enforced
@@ -489,6 +489,11 @@ class Definer:
             self.binder.fail("42601", f"{old.name} is a temporary table", node, "drop it, and create it anew")
         self.session.own(old)
         assert old.definition is not None
+        narrows = node.verb in ("drop column", "drop constraint", "set type")
+        users = [u for u in dependents(self.catalog, "relations", old.name) if self._fits(u)] if narrows else []
+        columns = {u.key: self._view_columns(u) for u in users}
+        if node.verb in ("drop column", "drop constraint") and node.cascade:
+            self._drop_references(old, node)
         for foreign in old.foreign:
             self._unrefer(foreign.target.referenced, foreign)
         self._change("relations", old.name, None)
@@ -499,13 +504,37 @@ class Definer:
                 column.identity = self._same_sequence(before.identity, node, column.name)
         self._change("relations", old.name, new)
         self._move_references(old, new, node)
-        self._copy_rows(old, new)
+        self._copy_rows(old, new, node)
+        lost = [u for u in users if not self._fits(u) or self._view_columns(u) != columns[u.key]]
         for trigger in self.catalog.triggers_of(old):
+            if any(c not in new.positions for c in trigger.definition.columns):
+                lost.append(Dependent("triggers", trigger.name, trigger))
+                continue
             moved = Trigger(trigger.definition, trigger.source, new, trigger.number)
             moved.name, moved.schema = trigger.name, trigger.schema
             self._change("triggers", trigger.name, moved)
-            bind_trigger(self.catalog, moved)
+            user = Dependent("triggers", trigger.name, moved)
+            if not self._fits(user):
+                lost.append(user)
+        self._drop_users(lost, node.name or old.name, node)
         self.session.engine.locks.rename(old, new)
+
+    def _view_columns(self, user: Dependent) -> tuple[str, ...]:
+        """Of a view: the names of its columns; those of `*` are those that there were when it was made."""
+        view = user.object
+        if not isinstance(view, View):
+            return ()
+        try:
+            return tuple(c.name for c in RoutineBinder(self.catalog, view.source).view_query(view, view.query).columns)
+        except ProblemError:
+            return ()
+
+    def _drop_references(self, table: Table, node: tree.AlterTable) -> None:
+        """CASCADE: the foreign keys that refer to a key that goes, by its name or with a column of it."""
+        assert table.definition is not None
+        going = {k.name for k in table.definition.constraints if node.name in (k.name, *k.columns)}
+        for foreign in [f for f in table.referenced if f.table is not table and f.target_index.name in going]:
+            self._drop_reference(foreign, node)
 
     @staticmethod
     def _same_sequence(sequence: Sequence, node: tree.AlterTable, column: str) -> Sequence:
@@ -602,9 +631,14 @@ class Definer:
             self._listed(foreign.table.foreign, moved)
             self._listed(new.referenced, moved)
 
-    def _copy_rows(self, old: Table, new: Table) -> None:
+    def _copy_rows(self, old: Table, new: Table, node: tree.Node) -> None:
         """Rows with their ids; each is converted and meets the constraints of the new table, or nothing is done."""
         compiler, session = self.session.engine.compiler, self.session
+        for column in new.columns:
+            before = old.columns[old.positions[column.name]].type if column.name in old.positions else column.type
+            if not assignable(before, column.type):
+                what = f"column {column.name} is {before}, its values cannot become {column.type}"
+                self.binder.fail("42804", what, node, "add a column, and fill it by UPDATE with CAST")
         check = compiler.validator(new)
         places = [old.positions.get(c.name) for c in new.columns]
         new.next_id = old.next_id
@@ -629,8 +663,10 @@ class Definer:
                     compiler.check_code(new, number)(session, 1, made)
         for foreign in [f for f in new.foreign if f.enforced]:
             for made in new.scan():
-                key = foreign.child_index.get_key(made)
-                if not foreign.child_index.has_null(key) and key not in foreign.target_index.map:
+                own = tuple(made[c] for c in foreign.columns)
+                key = foreign.as_target(own)
+                there = key[0] if foreign.target_index.single else key
+                if None not in own and (None in key or there not in foreign.target_index.map):
                     fail("23503", f"{foreign.target.name} has no row for a row of {new.name} ({foreign.name})")
 
     # -- views and routines
@@ -654,13 +690,11 @@ class Definer:
         routine.key = self._new_key("routines", node.name, node)
         group = self.catalog.routines.get(routine.key, ())
         types = [p.type for p in routine.parameters]
-        same = [r for r in group if [p.type for p in r.parameters] == types]
+        same = [r for r in group if r.kind == routine.kind and [p.type for p in r.parameters] == types]
         if same and not node.replace:
             self.binder.fail(
                 "42710", f"{same[0].kind_word} {same[0].signature} exists already", node, "CREATE OR REPLACE"
             )
-        if group and group[0].kind != routine.kind:
-            self.binder.fail("42710", f"{routine.name} is a {group[0].kind_word} already", node)
         kept = tuple(r for r in group if r not in same)
         self._change("routines", routine.key, (*kept, routine))
         self.made.append(routine)
@@ -739,7 +773,34 @@ class Definer:
         users = self._type_users(objects[key], key) if node.kind in ("type", "domain") else []
         if users and not (node.cascade and node.kind == "domain"):
             self.binder.fail("42893", f"{key} is used by {', '.join(users)}", node)
+        if node.kind == "sequence":
+            self._drop_users(dependents(self.catalog, "sequences", key), key, node)
         self._change(space, key, None)
+
+    def _drop_users(self, users: list[Dependent], name: str, node: tree.Drop | tree.AlterTable) -> None:
+        """RESTRICT: refuse while somebody uses the object; CASCADE: drop the users too. A table that uses it in a
+        CHECK, a default or a generated column stays in the way of both. With neither word, routines may stay: they are
+        looked at when they run, so that one can be dropped and made again under those that call it."""
+        if not (node.restrict or node.cascade):
+            users = [u for u in users if not isinstance(u.object, Routine)]
+        fixed = [u for u in users if isinstance(u.object, Table | Domain)]
+        if users and (fixed or not node.cascade):
+            names = ", ".join(dict.fromkeys(u.name for u in (fixed or users)))
+            hint = "" if node.cascade else "DROP ... CASCADE drops them too"
+            self.binder.fail("42893", f"{name} is used by {names}", node, hint)
+        for user in users:
+            self._drop_user(user, node)
+
+    def _drop_user(self, user: Dependent, node: tree.Node) -> None:
+        """Drop a dependent, with its own dependents, unless that has been done."""
+        there = getattr(self.catalog, user.space).get(user.key)
+        if isinstance(user.object, Routine):
+            if there is not None and user.object in there:
+                self._remove_routine(user.object, tree.Drop("routine", (user.key,), False, True, span=node.span))
+        elif there is user.object and isinstance(user.object, View):
+            self._drop_relation(tree.Drop("view", (user.key,), False, True, span=node.span), user.key)
+        elif there is user.object:
+            self._change(user.space, user.key, None)
 
     def _type_users(self, dropped: object, name: str) -> list[str]:
         """Tables and routines that use a distinct type or a domain."""
@@ -763,23 +824,38 @@ class Definer:
             if node.if_exists and error.problems[0].sqlstate == "42704":
                 return
             raise
-        users = self._routine_users(found)
-        if users and not node.cascade:
-            self.binder.fail("42893", f"{found.name} is used by {', '.join(users)}", node)
-        group = self.catalog.routines[found.key]
-        self._change("routines", found.key, tuple(r for r in group if r is not found) or None)
+        self._remove_routine(found, node)
 
-    def _routine_users(self, routine: Routine) -> list[str]:
-        """Tables, views and triggers that call a routine: what would break at once. Routines are looked at when they
-        run."""
-        if len(self.catalog.routines[routine.key]) > 1:
-            return []
-        users: list[str] = []
-        for relation in self.catalog.relations.values():
-            text: object = relation.query if isinstance(relation, View) else relation.definition
-            if any(isinstance(n, tree.FunctionCall) and n.name[-1] == routine.name for n in walk(text)):
-                users.append(relation.name)
-        return sorted(users)
+    def _remove_routine(self, routine: Routine, node: tree.Drop) -> None:
+        """Drop one routine; who calls it is known by name, and where several have the name, by trying without it."""
+        group = self.catalog.routines[routine.key]
+        rest = tuple(r for r in group if r is not routine) or None
+        users = dependents(self.catalog, "routines", routine.key)
+        if rest is not None:
+            fitting = [u for u in users if self._fits(u)]
+            self._change("routines", routine.key, rest)
+            self._drop_users([u for u in fitting if not self._fits(u)], routine.name, node)
+            return
+        self._change("routines", routine.key, None)
+        self._drop_users(users, routine.name, node)
+
+    def _fits(self, user: Dependent) -> bool:
+        """Whether the text of an object can be bound as things are now."""
+        found = user.object
+        try:
+            if isinstance(found, View):
+                RoutineBinder(self.catalog, found.source).view_query(found, found.query)
+            elif isinstance(found, Routine):
+                bind_routine(self.catalog, found)
+            elif isinstance(found, Trigger):
+                bind_trigger(self.catalog, found)
+            elif isinstance(found, Table) and found.definition is not None:
+                self.build_table(found.definition, {c.name: c.text for c in found.checks})
+            elif isinstance(found, Domain):
+                self.binder.in_domain(R.Const(found.type, True, None), found)
+        except ProblemError:
+            return False
+        return True
 
     def _drop_schema(self, node: tree.Drop) -> None:
         """DROP SCHEMA name CASCADE | RESTRICT, DROP MODULE."""
@@ -816,38 +892,29 @@ class Definer:
                 return
             hint = f"{name} is a {existing.kind}" if existing is not None else ""
             self.binder.fail("42704", f"there is no {node.kind} {name}", node, hint)
-        users = self._users(name, existing)
-        if users and not node.cascade:
-            self.binder.fail("42893", f"{name} is used by {', '.join(users)}", node, "DROP ... CASCADE drops them too")
-        for trigger in [t for t in self.catalog.triggers.values() if t.view is existing]:
+        children = [f for f in existing.referenced if f.table is not existing] if isinstance(existing, Table) else []
+        if children and not node.cascade:
+            names = ", ".join(dict.fromkeys(f.table.name for f in children))
+            self.binder.fail("42893", f"{name} is used by {names}", node, "DROP ... CASCADE drops them too")
+        own = [t for t in self.catalog.triggers.values() if existing in (t.view, t.table)]
+        users = dependents(self.catalog, "relations", name)
+        self._drop_users([u for u in users if u.object not in own], name, node)
+        for trigger in own:
             self._change("triggers", trigger.name, None)
+        for child in children:
+            self._drop_reference(child, node)
         if isinstance(existing, Table):
-            for child in [f for f in existing.referenced if f.table is not existing]:
-                self._unrefer(child.table.foreign, child)
             for foreign in existing.foreign:
                 self._unrefer(foreign.target.referenced, foreign)
-            for trigger in self.catalog.triggers_of(existing):
-                self._change("triggers", trigger.name, None)
-        for user in users:
-            if isinstance(self.catalog.relations.get(user), View):
-                self._drop_relation(tree.Drop("view", (user,), False, True, span=node.span), user)
         self._change("relations", name, None)
+
+    def _drop_reference(self, foreign: ForeignKey, node: tree.Node) -> None:
+        """Drop the constraint of a foreign key from its table."""
+        self._alter_table(tree.AlterTable((foreign.table.name,), "drop constraint", foreign.name, span=node.span))
 
     def _unrefer(self, keys: list[ForeignKey], key: ForeignKey) -> None:
         self.session.log.append((_Unreference(keys, key, keys.index(key)), None, None, None))
         keys.remove(key)
-
-    def _users(self, name: str, dropped: Table | View) -> list[str]:
-        """Views over a relation, and tables that refer to it."""
-        users = []
-        for other in self.catalog.relations.values():
-            if isinstance(other, View) and other is not dropped:
-                short = name.rpartition(".")[2]
-                if any(isinstance(n, tree.TableName) and n.name[-1] == short for n in walk(other.query)):
-                    users.append(other.name)
-        if isinstance(dropped, Table):
-            users += [f.table.name for f in dropped.referenced if f.table is not dropped]
-        return sorted(set(users))
 
 
 def _names(expression: tree.Expression, column: str) -> bool:

@@ -74,7 +74,7 @@ class Type(NamedTuple):
         """The type as it is written."""
         if self.kind == "decimal":
             return f"DECIMAL({self.size},{self.scale})" if self.scale else f"DECIMAL({self.size})"
-        if self.kind in ("char", "varchar", "binary", "varbinary"):
+        if self.kind in ("char", "varchar", "binary", "varbinary") or (self.kind in ("clob", "blob") and self.size):
             return f"{self.kind.upper()}({self.size})"
         if self.kind in SECOND_DIGITS and self.scale != SECOND_DIGITS[self.kind]:
             return f"{self.kind.upper()}({self.scale})"

@@ -52,9 +52,9 @@ def check_float(value: float) -> float:
 
 def fit_text(value: str, type_: Type) -> str:
     """Assign a text: only blanks may be cut, CHAR is padded (clause 9.2); 22001 otherwise."""
-    if type_.kind == "clob":
-        return value
     size = type_.size
+    if not size:  # a CLOB without a length
+        return value
     if len(value) > size:
         if value[size:].strip(" "):
             shown = value if len(value) <= 40 else value[:37] + "..."
@@ -65,14 +65,27 @@ def fit_text(value: str, type_: Type) -> str:
 
 def cut_text(value: str, type_: Type) -> str:
     """Cast a text to a text: what is too long is cut (clause 6.13)."""
-    if type_.kind == "clob":
+    if not type_.size:
         return value
     return value[: type_.size].ljust(type_.size) if type_.kind == "char" else value[: type_.size]
 
 
+def text_to_bytes(text: str, what: object) -> bytes:
+    """The octets that pairs of hexadecimal digits show."""
+    digits = "".join(text.split(" "))
+    if len(digits) % 2 or not re.match(r"[0-9a-fA-F]*\Z", digits):
+        fail("22018", f"'{text[:40]}' is no {what} (pairs of hexadecimal digits)")
+    return bytes.fromhex(digits)
+
+
+def cut_bytes(value: bytes, type_: Type) -> bytes:
+    """Cast a binary string to another: what is too long is cut (clause 6.13)."""
+    return fit_bytes(value[: type_.size] if type_.size else value, type_)
+
+
 def fit_bytes(value: bytes, type_: Type) -> bytes:
     """Assign a binary string."""
-    if type_.kind == "blob":
+    if not type_.size:  # a BLOB without a length
         return value
     if len(value) > type_.size and value[type_.size :].strip(b"\0"):
         fail("22001", f"{len(value)} octets do not fit {type_}")
@@ -366,10 +379,26 @@ def convert(value: Any, source: Type, target: Type, explicit: bool = True) -> An
         text = value if source.family == "text" else text_of(value, source)
         return cut_text(text, target) if explicit and source.family == "text" else fit_text(text, target)
     if target.family == "bytes":
-        return fit_bytes(value if source.family == "bytes" else bytes.fromhex(value), target)
+        if source.family == "bytes":
+            return cut_bytes(value, target) if explicit else fit_bytes(value, target)
+        return fit_bytes(text_to_bytes(value, target), target)
     if target.kind == "boolean":
         return text_to_boolean(value) if source.family == "text" else value
     return _to_moment(value, source, target)
+
+
+def equal_value(value: Any, source: Type, target: Type) -> Any:
+    """The value of another type to which a value is equal; None when there is none."""
+    if source.family == "text":
+        value = value.rstrip(" ") if "char" in (source.kind, target.kind) else value
+    try:
+        found = convert(value, source, target, explicit=False)
+        same = convert(found, target, source, explicit=False)
+    except Condition:
+        return None
+    if source.family == "text" and "char" in (source.kind, target.kind):
+        return found if same.rstrip(" ") == value else None
+    return found if same == value else None
 
 
 def _to_parts(value: tuple[Any, ...], source: Type, target: Type, explicit: bool) -> tuple[Any, ...]:

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 from glimb.engine.catalog import ForeignKey, Table, Trigger
 from glimb.engine.conditions import Condition, fail
 from glimb.engine.indexes import Index, Row
-from glimb.engine.values import literal_of
+from glimb.engine.values import convert, literal_of
 
 if TYPE_CHECKING:
     from glimb.engine.session import Session
@@ -349,9 +349,11 @@ class Writer:
         if None in values:
             self._check_match(key, row, values)
             return
+        values = key.as_target(values)
         wanted = values[0] if key.target_index.single else values
-        self._await(key.target, wanted, key)
-        if wanted not in self._relied_on(key.target, key.target_index, wanted):
+        if None not in values:
+            self._await(key.target, wanted, key)
+        if None in values or wanted not in self._relied_on(key.target, key.target_index, wanted):
             shown = _shown(key.table, key.columns, row)
             self._violated(key, f"{key.target.name} has no row for {shown} of {key.table.name}")
 
@@ -377,8 +379,11 @@ class Writer:
         values = tuple(row[c] for c in key.target_index.columns)
         wanted = values[0] if key.target_index.single else values
         while True:
-            found = self._relied_on(key.table, key.child_index, wanted).get(wanted)
-            rows = list(found.values()) if found and not key.child_index.unique else [found] if found else []
+            if key.converts:
+                rows = [r for r in key.table.scan() if key.as_target(tuple(r[c] for c in key.columns)) == values]
+            else:
+                found = self._relied_on(key.table, key.child_index, wanted).get(wanted)
+                rows = list(found.values()) if found and not key.child_index.unique else [found] if found else []
             if key.match == "partial":
                 rows += self._children_in_part(key, row)
             if all(not self.session.lock_row(key.table, child) for child in rows):
@@ -445,16 +450,20 @@ class Writer:
         for child in self._children(key, old):
             values = list(child)
             for column, target in zip(key.columns, key.target_index.columns, strict=True):
-                if new is None or key.match != "partial" or values[column] is not None:
-                    values[column] = new[target] if new is not None else defaults[column] if defaults else None
+                if new is None:
+                    values[column] = defaults[column] if defaults else None
+                elif key.match != "partial" or values[column] is not None:
+                    types = key.target.columns[target].type, key.table.columns[column].type
+                    values[column] = convert(new[target], *types, explicit=False) if key.converts else new[target]
             pairs.append((child, tuple(values)))
         self._replace(key.table, pairs)
 
 
 def _fits(key: ForeignKey, values: tuple[Any, ...], parent: Row) -> bool:
     """Whether a row of the table referred to has these values, where they are not NULL."""
-    columns = key.target_index.columns
-    return all(v is None or parent[c] == v for c, v in zip(columns, values, strict=True))
+    converted = key.as_target(values)
+    pairs = zip(key.target_index.columns, values, converted, strict=True)
+    return all(v is None or (w is not None and parent[c] == w) for c, v, w in pairs)
 
 
 def _shown(table: Table, columns: tuple[int, ...], row: Row) -> str:

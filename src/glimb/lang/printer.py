@@ -441,9 +441,14 @@ def _like_table(n: tree.LikeTable) -> str:
     return _words("LIKE", names(n.table), *(f"INCLUDING {word.upper()}" for word in n.including))
 
 
+def _reach(n: tree.Drop | tree.AlterTable) -> str:
+    """RESTRICT or CASCADE, where one of them is said."""
+    return " CASCADE" if n.cascade else " RESTRICT" if n.restrict else ""
+
+
 def _alter_table(n: tree.AlterTable) -> str:
     start = f"ALTER TABLE {names(n.table)}"
-    cascade = " CASCADE" if n.cascade else ""
+    cascade = _reach(n)
     if n.verb == "add column" and n.column is not None:
         return f"{start} ADD COLUMN {write(n.column)}"
     if n.verb == "add constraint" and n.constraint is not None:
@@ -498,7 +503,7 @@ def _drop(n: tree.Drop) -> str:
         n.kind.upper(),
         "IF EXISTS" if n.if_exists else "",
         names(n.name) + types,
-        "CASCADE" if n.cascade else "",
+        _reach(n).strip(),
     )
 
 

@@ -703,6 +703,7 @@ class AlterTable(Statement):
     type: TypeName | None = None
     cascade: bool = False
     start: int | None = None
+    restrict: bool = False
 
 
 class CreateView(Statement):
@@ -726,6 +727,7 @@ class Drop(Statement):
     cascade: bool = False
     types: tuple[TypeName, ...] | None = None
     specific: bool = False
+    restrict: bool = False
 
 
 class AlterRoutine(Statement):

@@ -6,7 +6,7 @@ from typing import NoReturn
 
 from glimb.engine import resolved as R
 from glimb.engine import types as T
-from glimb.engine.binder.scope import QueryScope, Scope
+from glimb.engine.binder.scope import GroupKeys, QueryScope, Scope
 from glimb.engine.catalog import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, Catalog, Domain, Routine, Table, View
 from glimb.engine.types import Type
 from glimb.lang import tree
@@ -52,6 +52,8 @@ class BinderBase:
         self.sources = 0
         self.aggregates: list[R.Aggregate] | None = None
         self.why_no_aggregate = ""
+        self.groups: list[GroupKeys] = []
+        """Of the grouped queries around, innermost last, while what is over their groups is bound."""
         self.windows_allowed = False
         self.named_windows: dict[str, tree.Window] = {}
         self.transition_tables: dict[str, tuple[str, Table]] = {}
@@ -143,13 +145,17 @@ class BinderBase:
             return self._decimal(name)
         if word == "float":
             return T.REAL if arguments and arguments[0] <= 24 else T.DOUBLE
-        if word in ("clob", "text"):
+        if word in ("clob", "blob"):
+            if len(arguments) > 1 or (arguments and arguments[0] < 1):
+                self.fail("42601", "a length is one number from 1", name)
+            return Type(word, arguments[0] if arguments else 0)
+        if word == "text":
             return T.CLOB
         if word not in TYPE_NAMES:
             return self._user_type(name)
         if word in T.SECOND_DIGITS:
             return self.moment_type(word, arguments, name)
-        if arguments and word not in ("blob", "clob"):
+        if arguments:
             self.fail("42601", f"{word.upper()} takes no length", name)
         return Type(word)
 
@@ -194,6 +200,10 @@ class BinderBase:
         raise NotImplementedError
 
     def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
+        raise NotImplementedError
+
+    def over(self, query: R.Query) -> R.Select:
+        """SELECT * over a query."""
         raise NotImplementedError
 
     def renamed(self, columns: tuple[R.Output, ...], names: tuple[str, ...], node: tree.Node) -> tuple[R.Output, ...]:

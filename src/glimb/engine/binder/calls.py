@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from contextlib import AbstractContextManager
+from collections.abc import Iterator
+from contextlib import AbstractContextManager, contextmanager
 from typing import NoReturn
 
 from glimb.engine import functions as F
@@ -13,7 +14,7 @@ from glimb.engine.binder.hypothetical import place_of
 from glimb.engine.binder.scope import QueryScope
 from glimb.engine.catalog import ParameterInfo, Routine
 from glimb.lang import tree
-from glimb.lang.node import walk
+from glimb.lang.node import replace, walk
 from glimb.lang.problem import nearest
 from glimb.lang.source import Source
 
@@ -92,9 +93,8 @@ class CallBinder(ExpressionBinder):
     def _grouping_call(self, node: tree.FunctionCall) -> R.Expr:
         if self.aggregates is None:
             self.fail("42803", f"GROUPING cannot stand {self.why_no_aggregate or 'here'}", node)
-        aggregates, self.aggregates = self.aggregates, None
-        arguments = tuple(self._plain_arguments(node))
-        self.aggregates = aggregates
+        with self.set_function():
+            arguments = tuple(self._plain_arguments(node))
         if not arguments:
             self.fail("42884", "GROUPING takes columns of GROUP BY", node)
         return R.GroupingCall(T.INTEGER, False, arguments, span=node.span)
@@ -144,6 +144,9 @@ class CallBinder(ExpressionBinder):
             arguments = [arguments[0], *(self._whole(a, node) for a in arguments[1:])]
         if name.startswith("trim_") and len(arguments) == 1:
             arguments.append(self.constant(" ", T.varchar(1)))
+        if name.startswith("extract_"):
+            if len(arguments) == 1 and arguments[0].type.kind in ("months", "micros"):
+                return self._interval_field(arguments[0], name.removeprefix("extract_"), node)
         for form in F.BUILTINS[name]:
             needed = len(form.families) - form.optional
             if needed <= len(arguments) <= len(form.families):
@@ -152,6 +155,18 @@ class CallBinder(ExpressionBinder):
         shown = ", ".join(str(a.type) for a in arguments)
         ways = " or ".join(f"{name}({', '.join(form.families)})" for form in F.BUILTINS[name])
         self.fail("42884", f"{name}({shown}) does not fit", node, f"there is {ways}")
+
+    def _interval_field(self, bound: R.Expr, field: str, node: tree.Node) -> R.Expr:
+        """EXTRACT from an interval (clause 6.28): of its first field all, of a later one what those before it leave."""
+        type_ = bound.type
+        fields = T.INTERVAL_FIELDS[type_.size : type_.scale + 1]
+        if field not in fields:
+            self.fail("42804", f"{type_} has no field {field.upper()}", node, f"it has {', '.join(fields).upper()}")
+        unit = F.INTERVAL_UNITS[field]
+        above = F.INTERVAL_UNITS[T.INTERVAL_FIELDS[T.INTERVAL_FIELDS.index(field) - 1]] if field != fields[0] else 0
+        unit, type_ = (1, T.decimal(20, 6)) if field == "second" else (unit, T.INTEGER)
+        found = R.Strict(type_, bound.nullable, f"interval_field({{0}}, {unit}, {above})", (bound,))
+        return R.Checked(type_, bound.nullable, found)
 
     def _whole(self, bound: R.Expr, node: tree.Node) -> R.Expr:
         return self.converted(bound, T.INTEGER, explicit=True) if bound.type.family == "exact" else bound
@@ -196,16 +211,19 @@ class CallBinder(ExpressionBinder):
     # -- stored functions
 
     def _stored(self, name: str, node: tree.FunctionCall) -> R.Expr:
-        routine, arguments = self.resolve(name, node.arguments, node)
-        if routine.kind == "procedure":
-            self.fail("42809", f"{name} is a procedure", node, f"CALL {name}(...)")
+        if all(r.kind == "procedure" for r in self.catalog.routines[name]):
+            self.fail("42809", f"{name} is a procedure, not a function", node, f"CALL {name}(...)")
+        routine, arguments = self.resolve(name, node.arguments, node, "function")
         if routine.table:
             self.fail("42809", f"{name} is a table function, not a value", node, f"FROM TABLE({name}(...))")
         assert routine.returns is not None
         return R.RoutineCall(routine.returns, True, routine, tuple(arguments))
 
-    def resolve(self, name: str, given: tuple[tree.Argument, ...], node: tree.Node) -> tuple[Routine, list[R.Expr]]:
-        """The routine of this key that the arguments fit, and the arguments in the order of its parameters."""
+    def resolve(
+        self, name: str, given: tuple[tree.Argument, ...], node: tree.Node, kind: str
+    ) -> tuple[Routine, list[R.Expr]]:
+        """The routine of this key that the arguments fit, and the arguments in the order of its parameters. One of the
+        other kind is found only where there is none of this."""
         bound = [
             None
             if isinstance(a.value, tree.DefaultValue)
@@ -213,7 +231,8 @@ class CallBinder(ExpressionBinder):
             else self.expression(a.value)
             for a in given
         ]
-        group = self.catalog.routines[name]
+        every = self.catalog.routines[name]
+        group = tuple(r for r in every if r.kind == kind) or every
         fitting = [r for r in group if self._fit(r, given, bound) == ""]
         if not fitting:
             shown = ", ".join("?" if b is None else str(b.type) for b in bound)
@@ -309,23 +328,37 @@ class CallBinder(ExpressionBinder):
         star = len(node.arguments) == 1 and isinstance(node.arguments[0].value, tree.Star)
         if star and (name != "count" or node.distinct):
             self.fail("42884", f"{name.upper()} takes one argument", node)
-        collected, self.aggregates = self.aggregates, None
-        windows_allowed, self.windows_allowed = self.windows_allowed, False
-        why, self.why_no_aggregate = self.why_no_aggregate, INSIDE
-        arguments = [] if star else self._plain_arguments(node)
-        where = self.condition(node.where, "FILTER") if node.where is not None else None
-        order = self.sort_keys(node.order)
-        self.aggregates, self.why_no_aggregate = collected, why
-        self.windows_allowed = windows_allowed
+        collected = self.aggregates
+        with self.set_function():
+            arguments = [] if star else self._plain_arguments(node)
+            where = self.condition(node.where, "FILTER") if node.where is not None else None
+            order = self.sort_keys(node.order)
         bound = self._set_function(name, arguments, star, node, where, order)
-        owner = self._owner(bound)
-        if owner is not None:
-            collected = owner
+        number, collected = self._owner(bound) or (self._own_number(), collected)
         if collected is None:
             self._misplaced(name, node)
+        bound = replace(bound, owner=number)
         if bound not in collected:
             collected.append(bound)
         return bound
+
+    @contextmanager
+    def set_function(self) -> Iterator[None]:
+        """Bind the arguments of a set function: they are of single rows, not of groups."""
+        kept = self.aggregates, self.windows_allowed, self.why_no_aggregate
+        self.aggregates, self.windows_allowed, self.why_no_aggregate = None, False, INSIDE
+        hidden = list(self.groups)
+        for group in hidden:
+            group.hidden += 1
+        try:
+            yield
+        finally:
+            self.aggregates, self.windows_allowed, self.why_no_aggregate = kept
+            for group in hidden:
+                group.hidden -= 1
+
+    def _own_number(self) -> int:
+        return self.scope.number if isinstance(self.scope, QueryScope) else 0
 
     def _misplaced(self, name: str, node: tree.FunctionCall) -> NoReturn:
         where = self.why_no_aggregate or "here"
@@ -353,14 +386,15 @@ class CallBinder(ExpressionBinder):
             for k in keys
         )
 
-    def _owner(self, bound: R.Aggregate) -> list[R.Aggregate] | None:
-        """A set function over columns of an outer query only is that query's (clause 10.9); None: it is ours."""
+    def _owner(self, bound: R.Aggregate) -> tuple[int, list[R.Aggregate]] | None:
+        """A set function over columns of an outer query only is that query's (clause 10.9): its number, and what has
+        been found for it. None: it is ours."""
         used = {n.source for n in walk((bound.argument, bound.more)) if isinstance(n, R.Column)}
         if not used:
             return None
         for scope, aggregates in reversed(self.outer_aggregates):
             if used <= {s.number for s in scope.sources}:
-                return aggregates
+                return scope.number, aggregates
         return None
 
     def _set_function(

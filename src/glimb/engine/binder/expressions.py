@@ -18,6 +18,7 @@ from glimb.engine.catalog import Domain
 from glimb.engine.conditions import Condition
 from glimb.engine.types import Type
 from glimb.lang import tree
+from glimb.lang.node import replace
 from glimb.lang.problem import nearest
 
 
@@ -29,6 +30,18 @@ class ExpressionBinder(BinderBase):
         if handler is None:
             self.fail("42601", f"{type(node).__name__} cannot stand here", node)
         bound: R.Expr = getattr(self, handler)(node)
+        return self.group_key(bound) if self.groups else bound
+
+    def group_key(self, bound: R.Expr) -> R.Expr:
+        """An expression that a query is grouped by as what it is in the grouped rows; in a set function it is what it
+        is in a single row."""
+        for group in reversed(self.groups):
+            at = group.place(bound)
+            if at >= 0:
+                key = group.keys[at]
+                if group.hidden:
+                    return replace(bound, nullable=key.nullable)
+                return R.Column(key.type, key.nullable, group.number, at, "")
         return bound
 
     def condition(self, node: tree.Expression, where: str) -> R.Expr:
@@ -93,6 +106,8 @@ class ExpressionBinder(BinderBase):
 
     def reference(self, node: tree.Reference) -> R.Expr:
         scope = self.scope
+        if len(node.parts) > 2 and node.parts[-3] == "module" and self.catalog.is_module(self.schema):
+            node = replace(node, parts=(self.schema, *node.parts[-2:]))
         while scope is not None:
             found = scope.find(node.parts) or self._field_found(scope, node)
             if len(found) > 1:
@@ -146,6 +161,8 @@ class ExpressionBinder(BinderBase):
             return R.Arith(target, bound.nullable, "*", inner, factor)
         if source.family == "date" and target.family == "timestamp":
             return R.Convert(target, bound.nullable, bound, False)
+        if target.kind in ("char", "binary"):
+            return self.converted(bound, target, explicit=False)
         return typed(bound, target)
 
     def assign(self, bound: R.Expr, target: Type, node: tree.Node, what: str) -> R.Expr:
@@ -282,6 +299,11 @@ class ExpressionBinder(BinderBase):
         if sign == "+" and a in ("months", "micros") and b in moments:
             left, right, a, b = right, left, b, a
         if sign in "+-" and a in moments and b in ("months", "micros") and (a, b) != ("time", "months"):
+            if a == "date" and b == "micros" and T.INTERVAL_FIELDS[right.type.scale] != "day":
+                hint = "CAST(... AS TIMESTAMP), or an INTERVAL DAY"
+                self.fail("42804", f"a DATE has no hours: {right.type} cannot be added to it", node, hint)
+            if a == "time" and T.INTERVAL_FIELDS[right.type.size] == "day":
+                self.fail("42804", f"a TIME has no days: {right.type} cannot be added to it", node, "an INTERVAL HOUR")
             call = "moved_months" if b == "months" else "moved"
             minus = "-" if sign == "-" else ""
             type_ = left.type
@@ -319,15 +341,23 @@ class ExpressionBinder(BinderBase):
         return reference, lambda body: R.Let(body.type, body.nullable, number, bound, body)
 
     def compare(self, sign: str, left: R.Expr, right: R.Expr, node: tree.Node) -> R.Expr:
-        """A comparison over one representation; what cannot be compared is refused."""
+        """A comparison over one representation; what cannot be compared is refused. Rows are compared part by part."""
+        if left.type.kind == right.type.kind == "row":
+            (left, whole_left), (right, whole_right) = self._row_once(left), self._row_once(right)
+            return whole_left(whole_right(self._compare_rows(sign, self.fields(left), self.fields(right), node)))
+        padded = _has_char(left.type) or _has_char(right.type)
         left, right = self.comparable(left, right, node)
         nullable = left.nullable or right.nullable
         if left.type.kind == "array":
             if sign not in ("=", "<>"):
                 self.fail("42804", f"arrays have no {sign}", node)
-            equal = R.Loose(T.BOOLEAN, True, "equal_parts({0}, {1})", (left, right))
+            equal = R.Loose(T.BOOLEAN, True, f"equal_parts({{0}}, {{1}}, {padded})", (left, right))
             return equal if sign == "=" else R.Not(T.BOOLEAN, True, equal)
         return R.Compare(T.BOOLEAN, nullable, sign, left, right)
+
+    def _row_once(self, row: R.Expr) -> tuple[R.Expr, Callable[[R.Expr], R.Expr]]:
+        """A row whose fields are used one by one, computed once."""
+        return (row, lambda body: body) if isinstance(row, R.Tuple) else self.shared(row)
 
     def comparable(self, left: R.Expr, right: R.Expr, node: tree.Node) -> tuple[R.Expr, R.Expr]:
         """Both sides brought to a type in which they can be compared."""
@@ -365,21 +395,18 @@ class ExpressionBinder(BinderBase):
 
     def comparison(self, node: tree.Comparison) -> R.Expr:
         if isinstance(node.left, tree.RowValue) or isinstance(node.right, tree.RowValue):
-            return self._compare_rows(node, self._row_items(node.left), self._row_items(node.right))
-        left, right = self.expression(node.left), self.expression(node.right)
-        if left.type.kind == "row" and right.type.kind == "row":
-            return self._compare_rows(node, self.fields(left), self.fields(right))
-        return self.compare(node.sign, left, right, node)
+            return self._compare_rows(node.sign, self._row_items(node.left), self._row_items(node.right), node)
+        return self.compare(node.sign, self.expression(node.left), self.expression(node.right), node)
 
-    def _compare_rows(self, node: tree.Comparison, left: list[R.Expr], right: list[R.Expr]) -> R.Expr:
+    def _compare_rows(self, sign: str, left: list[R.Expr], right: list[R.Expr], node: tree.Node) -> R.Expr:
         """Row comparison (clause 8.2), as comparisons of their parts."""
         if len(left) != len(right):
             self.fail("42804", f"a row of {len(left)} cannot be compared with a row of {len(right)}", node)
-        if node.sign in ("=", "<>"):
+        if sign in ("=", "<>"):
             equal = self.conjunction([self.compare("=", a, b, node) for a, b in zip(left, right, strict=True)])
-            return equal if node.sign == "=" else R.Not(T.BOOLEAN, equal.nullable, equal)
-        strict = node.sign[0]
-        result = self.compare(node.sign, left[-1], right[-1], node)
+            return equal if sign == "=" else R.Not(T.BOOLEAN, equal.nullable, equal)
+        strict = sign[0]
+        result = self.compare(sign, left[-1], right[-1], node)
         for a, b in reversed(list(zip(left[:-1], right[:-1], strict=True))):
             below = self.compare(strict, a, b, node)
             same = self.conjunction([self.compare("=", a, b, node), result])
@@ -467,14 +494,19 @@ class ExpressionBinder(BinderBase):
             bound: R.Expr = R.Or(T.BOOLEAN, any(t.nullable for t in tests), tests)
             return R.Not(T.BOOLEAN, bound.nullable, bound) if node.negated else bound
         operand, whole = self.shared(self.expression(node.operand))
-        pairs = [self.comparable(operand, self.expression(item), item) for item in node.items]
+        items = [self.expression(item) for item in node.items]
+        if operand.type.kind in ("row", "array"):
+            tests = tuple(self.compare("=", operand, i, n) for i, n in zip(items, node.items, strict=True))
+            bound = R.Or(T.BOOLEAN, any(t.nullable for t in tests), tests)
+            return whole(R.Not(T.BOOLEAN, bound.nullable, bound) if node.negated else bound)
+        pairs = [self.comparable(operand, i, n) for i, n in zip(items, node.items, strict=True)]
         if any(left != pairs[0][0] for left, _ in pairs):
             tests = tuple(R.Compare(T.BOOLEAN, a.nullable or b.nullable, "=", a, b) for a, b in pairs)
             bound = R.Or(T.BOOLEAN, any(t.nullable for t in tests), tests)
             return whole(R.Not(T.BOOLEAN, bound.nullable, bound) if node.negated else bound)
-        items = tuple(right for _, right in pairs)
-        nullable = operand.nullable or any(i.nullable for i in items)
-        return whole(R.InList(T.BOOLEAN, nullable, pairs[0][0], items, node.negated))
+        values = tuple(right for _, right in pairs)
+        nullable = operand.nullable or any(v.nullable for v in values)
+        return whole(R.InList(T.BOOLEAN, nullable, pairs[0][0], values, node.negated))
 
     def like(self, node: tree.Like) -> R.Expr:
         parts = [self.expression(p) for p in (node.operand, node.pattern)]
@@ -589,8 +621,6 @@ class ExpressionBinder(BinderBase):
             if joined is None:
                 self.fail("42804", f"{what} mixes {type_} and {item.type}", node)
             type_ = joined
-        if type_.kind == "char":
-            type_ = Type("varchar", type_.size) if len({i.type for i in items if i.type.kind != "null"}) > 1 else type_
         return [self.represent(item, type_) for item in items]
 
     def cast(self, node: tree.Cast) -> R.Expr:
@@ -654,27 +684,40 @@ class ExpressionBinder(BinderBase):
         self.fail("42601", f"{node.kind.upper()} stands only in GROUP BY", node)
 
     def in_query(self, node: tree.InQuery) -> R.Expr:
-        operands = self._row_items(node.operand)
-        query = self.query(node.query)
-        if len(operands) != len(query.columns):
-            self.fail("42601", f"IN compares {len(operands)} with {len(query.columns)} columns", node)
-        pairs = [self._against(o, c, node) for o, c in zip(operands, query.columns, strict=True)]
-        nullable = any(o.nullable for o in operands) or any(c.nullable for c in query.columns)
-        return R.InQuery(T.BOOLEAN, nullable, tuple(pairs), query, node.negated)
+        operands, query = self._against(node.operand, node.query, "IN", node)
+        return self._in_rows(operands, query, node.negated)
 
-    def _against(self, operand: R.Expr, column: R.Output, node: tree.Node) -> R.Expr:
-        """An operand brought to the representation of a query's column, when that is possible."""
-        probe = R.Column(column.type, True, -1, 0, column.name)
-        left, right = self.comparable(operand, probe, node)
-        if right != probe and not (column.type.is_integer and right.type.is_integer):
-            self.fail("42804", f"{operand.type} and {column.type} need a CAST to be compared here", node)
-        return left
+    def _in_rows(self, operands: tuple[R.Expr, ...], query: R.Query, negated: bool) -> R.Expr:
+        nullable = any(o.nullable for o in operands) or any(c.nullable for c in query.columns)
+        return R.InQuery(T.BOOLEAN, nullable, operands, query, negated)
+
+    def _against(
+        self, operand: tree.Expression, node: tree.Query, what: str, place: tree.Node
+    ) -> tuple[tuple[R.Expr, ...], R.Query]:
+        """An operand, or the fields of a row, and the columns of a query, pair by pair in one representation."""
+        operands, query = self._row_items(operand), self.query(node)
+        over = self.over(query)
+        items = list(over.items)
+        if len(items) == 1 and items[0].type.kind == "row":
+            items = self.fields(items[0])
+        if len(operands) != len(items):
+            wanted = f"{len(operands)} value{'s' * (len(operands) != 1)}"
+            self.fail("42601", f"{what} compares {wanted} with {len(items)} columns", place)
+        pairs = [self.comparable(o, i, place) for o, i in zip(operands, items, strict=True)]
+        converted = tuple(right for _, right in pairs)
+        if converted != over.items:
+            columns = tuple(R.Output("", i.type, i.nullable) for i in converted)
+            query = R.Query(replace(over, items=converted), columns, (), (), 0, None, None, False, ())
+        return tuple(left for left, _ in pairs), query
 
     def quantified(self, node: tree.Quantified) -> R.Expr:
-        operand, query = self.expression(node.operand), self.query(node.query)
-        self.one_column(query, node, "a quantified comparison")
-        operand = self._against(operand, query.columns[0], node)
-        return R.QuantifiedQuery(T.BOOLEAN, True, node.sign, node.every, operand, query)
+        """Clause 8.9. `= ANY` is IN, `<> ALL` is NOT IN."""
+        operands, query = self._against(node.operand, node.query, "a quantified comparison", node)
+        if node.sign not in ("=", "<>") and any(o.type.kind == "array" for o in operands):
+            self.fail("42804", f"arrays have no {node.sign}", node)
+        if (node.sign, node.every) in (("=", False), ("<>", True)):
+            return self._in_rows(operands, query, node.every)
+        return R.QuantifiedQuery(T.BOOLEAN, True, node.sign, node.every, operands, query)
 
 
 def scale_of(type_: Type) -> int:
@@ -694,6 +737,11 @@ def typed(bound: R.Expr, type_: Type) -> R.Expr:
     return R.Strict(type_, bound.nullable, "{0}", (bound,)) if bound.type != type_ else bound
 
 
+def _has_char(type_: Type) -> bool:
+    """Whether a type is CHAR, or an array of it."""
+    return type_.kind == "char" or (type_.kind == "array" and _has_char(type_.parts[0]))
+
+
 def _fits_exact(source: Type, target: Type) -> bool:
     """Whether every value of one exact type is one of the other, at its scale."""
     if source.is_integer and target.is_integer:
@@ -705,7 +753,7 @@ def _fits_exact(source: Type, target: Type) -> bool:
 def _fits_text(source: Type, target: Type) -> bool:
     if target.kind == "char":
         return source == target
-    return target.kind == "clob" or (source.kind != "clob" and source.size <= target.size)
+    return not target.size or 0 < source.size <= target.size
 
 
 _HANDLERS: dict[type, str] = {

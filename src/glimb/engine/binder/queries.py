@@ -9,8 +9,8 @@ from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine.binder.common import CommonBinder
 from glimb.engine.binder.dependencies import determined
-from glimb.engine.binder.scope import ColumnScope, QueryScope, Scope, SourceScope
-from glimb.engine.catalog import SYSTEM_SCHEMAS, Table, View
+from glimb.engine.binder.scope import ColumnScope, GroupKeys, QueryScope, Scope, SourceScope
+from glimb.engine.catalog import SYSTEM_SCHEMAS, Table, View, schema_of
 from glimb.engine.information import VIEWS
 from glimb.engine.types import Type
 from glimb.lang import tree
@@ -26,22 +26,29 @@ class QueryBinder(CommonBinder):
 
     def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
         """`wanted` are the types of the columns that VALUES or a select list of NULLs should take."""
+        with self._nested(node):
+            common = self.common_tables(node)
+            return replace(self._ordered(node, wanted), common=common)
+
+    @contextmanager
+    def _nested(self, node: tree.Query) -> Iterator[None]:
+        """A query begins: it has common tables, set functions and windows of its own."""
         aggregates, self.aggregates = self.aggregates, None
+        windows_allowed, self.windows_allowed = self.windows_allowed, False
+        outer = len(self.outer_aggregates)
         if aggregates is not None and isinstance(self.scope, QueryScope):
             self.outer_aggregates.append((self.scope, aggregates))
-        windows_allowed, self.windows_allowed = self.windows_allowed, False
         self.depth += 1
-        if self.depth > MAX_VIEWS:
-            self.fail("54001", "views or queries are nested too deep", node)
         self.common.append({})
-        common = self.common_tables(node)
-        bound = self._ordered(node, wanted)
-        self.common.pop()
-        self.depth -= 1
-        if aggregates is not None and isinstance(self.scope, QueryScope):
-            self.outer_aggregates.pop()
-        self.aggregates, self.windows_allowed = aggregates, windows_allowed
-        return replace(bound, common=common)
+        try:
+            if self.depth > MAX_VIEWS:
+                self.fail("54001", "views or queries are nested too deep", node)
+            yield
+        finally:
+            self.common.pop()
+            self.depth -= 1
+            del self.outer_aggregates[outer:]
+            self.aggregates, self.windows_allowed = aggregates, windows_allowed
 
     def _ordered(self, node: tree.Query, wanted: tuple[Type, ...]) -> R.Query:
         """A body with its ORDER BY and limits."""
@@ -90,9 +97,9 @@ class QueryBinder(CommonBinder):
             return self._set_operation(node, wanted)
         assert isinstance(node, tree.Nested)
         inner = self.query(node.query, wanted)
-        return self._over(inner), inner.columns
+        return self.over(inner), inner.columns
 
-    def _over(self, inner: R.Query) -> R.Select:
+    def over(self, inner: R.Query) -> R.Select:
         """SELECT * over a query that has an order or limits of its own."""
         number = self.new_source()
         items = tuple(R.Column(c.type, c.nullable, number, i, c.name) for i, c in enumerate(inner.columns))
@@ -149,7 +156,7 @@ class QueryBinder(CommonBinder):
 
     def _picked(self, query: R.Query, names: list[str], node: tree.Node) -> R.Query:
         """The columns of these names only."""
-        over = self._over(query)
+        over = self.over(query)
         places = []
         for name in names:
             found = [n for n, c in enumerate(query.columns) if c.name == name]
@@ -164,7 +171,7 @@ class QueryBinder(CommonBinder):
         """The same query with columns in the representation of these types."""
         if all(self._same_representation(c.type, t) for c, t in zip(query.columns, types, strict=True)):
             return query
-        over = self._over(query)
+        over = self.over(query)
         items = tuple(self.assign(i, t, node, "the column") for i, t in zip(over.items, types, strict=True))
         columns = tuple(replace(c, type=t) for c, t in zip(query.columns, types, strict=True))
         return R.Query(replace(over, items=items), columns, (), (), 0, None, None, False, ())
@@ -217,8 +224,9 @@ class QueryBinder(CommonBinder):
         self, node: tree.Select, keys: tuple[tree.SortKey, ...], lock: tree.RowLock | None
     ) -> tuple[R.Body, tuple[R.Output, ...], tuple[tuple[int, bool, bool], ...], int, tuple[int, ...]]:
         outer = self.scope
-        scope = self.scope = QueryScope(outer)
+        scope = self.scope = QueryScope(outer, self.new_source())
         named, self.named_windows = self.named_windows, {}
+        groups = len(self.groups)
         try:
             for window in node.windows:
                 if window.name in self.named_windows:
@@ -228,7 +236,7 @@ class QueryBinder(CommonBinder):
             self.why_no_aggregate = "in WHERE"
             where = self.condition(node.where, "WHERE") if node.where is not None else None
             self.why_no_aggregate = "in GROUP BY"
-            group, sets = self._grouping(node)
+            group, sets = self._grouping(node, scope)
             self.why_no_aggregate = ""
             self.aggregates = []
             self.windows_allowed = True
@@ -241,13 +249,14 @@ class QueryBinder(CommonBinder):
             self.windows_allowed = False
             aggregates, self.aggregates = tuple(self.aggregates), None
             grouped = group is not None or bool(aggregates) or having is not None
+            grouped_by = tuple(group.keys) if group is not None else ()
             select = R.Select(
-                relation, where, tuple(widened), grouped, group or (), aggregates, 0, having, node.distinct, sets=sets
+                relation, where, tuple(widened), grouped, grouped_by, aggregates, 0, having, node.distinct, sets=sets
             )
             if grouped:
-                select = self._grouped(select, node, scope)
+                select = self._grouped(select, node, scope, group or GroupKeys(self.new_source(), [], []))
                 columns = tuple(replace(c, nullable=i.nullable) for c, i in zip(columns, select.items, strict=False))
-            select = self._with_windows(select)
+            select = self._with_windows(select, scope)
             locked = self._locked(lock, scope, select) if lock is not None else ()
             return select, columns, order, len(widened) - len(items), locked
         finally:
@@ -255,16 +264,18 @@ class QueryBinder(CommonBinder):
             self.aggregates = None
             self.windows_allowed = False
             self.named_windows = named
+            del self.groups[groups:]
 
-    def _with_windows(self, select: R.Select) -> R.Select:
+    def _with_windows(self, select: R.Select, scope: QueryScope) -> R.Select:
         """Replace window functions by columns of a row source of their own."""
-        found = tuple(dict.fromkeys(n for n in walk(select.items) if isinstance(n, R.WindowCall)))
+        calls = (n for n in walk(select.items) if isinstance(n, R.WindowCall) and n.owner == scope.number)
+        found = tuple(dict.fromkeys(calls))
         if not found:
             return select
         number = self.new_source()
 
         def change(part: Node) -> Node | None:
-            if isinstance(part, R.WindowCall):
+            if isinstance(part, R.WindowCall) and part.owner == scope.number:
                 return R.Column(part.type, part.nullable, number, found.index(part), "")
             return None
 
@@ -297,7 +308,10 @@ class QueryBinder(CommonBinder):
                     if node.qualifier[-1] in at.merged_aliases:
                         return list(at.merged_aliases[node.qualifier[-1]].items())
                     known += [s.alias for s in at.sources]
-                    source = next((s for s in at.sources if s.alias == node.qualifier[-1]), None)
+                    named = [s for s in at.sources if s.is_named(node.qualifier)]
+                    if len(named) > 1:
+                        self.fail("42702", f"{node.qualifier[-1]} is ambiguous: name the schema too", node)
+                    source = next(iter(named), None)
                 at = at.parent
             if source is None:
                 self.fail(
@@ -344,13 +358,30 @@ class QueryBinder(CommonBinder):
 
     # -- grouping
 
-    def _grouping(self, node: tree.Select) -> tuple[tuple[R.Expr, ...] | None, tuple[tuple[int, ...], ...]]:
+    def _grouping(self, node: tree.Select, scope: QueryScope) -> tuple[GroupKeys | None, tuple[tuple[int, ...], ...]]:
         """The keys of GROUP BY, and its grouping sets as positions of keys (clause 7.13); no sets when there is but
-        the one of all keys."""
+        the one of all keys. From here on what is bound is over the groups."""
         if node.group is None:
             return None, ()
+        bound, sets = self._keys_and_sets(node)
+        missing = {n for n in range(len(bound)) if any(n not in s for s in sets)} if sets else set()
+        if missing:
+            places = {(k.source, k.index) for n, k in enumerate(bound) if n in missing and isinstance(k, R.Column)}
+            for source in scope.sources:
+                for column in source.columns:
+                    column.nullable = column.nullable or (source.number, column.index) in places
+            bound, sets = self._keys_and_sets(node)
+        keys = [replace(k, nullable=True) if n in missing else k for n, k in enumerate(bound)]
+        if sets:
+            keys.append(R.SetNumber(T.INTEGER, False))
+        group = GroupKeys(self.new_source(), bound, keys)
+        self.groups.append(group)
+        return group, sets
+
+    def _keys_and_sets(self, node: tree.Select) -> tuple[list[R.Expr], tuple[tuple[int, ...], ...]]:
         keys: list[R.Expr] = []
         sets: list[tuple[int, ...]] = [()]
+        assert node.group is not None
         for element in node.group:
             sets = [tuple(dict.fromkeys(a + b)) for a in sets for b in self._grouping_sets(element, keys)]
             if len(sets) > 512:
@@ -358,15 +389,8 @@ class QueryBinder(CommonBinder):
         if node.distinct_groups:
             sets = list({frozenset(s): s for s in sets}.values())
         if len(sets) == 1 and len(sets[0]) == len(keys):
-            return tuple(keys), ()
-        every = [set(s) for s in sets]
-        keys = [self._maybe_missing(k) if any(n not in s for s in every) else k for n, k in enumerate(keys)]
-        return (*keys, R.SetNumber(T.INTEGER, False)), tuple(sets)
-
-    @staticmethod
-    def _maybe_missing(key: R.Expr) -> R.Expr:
-        """A key that is NULL in the groups of other sets."""
-        return replace(key, nullable=True)
+            return keys, ()
+        return keys, tuple(sets)
 
     def _grouping_sets(self, node: tree.Expression, keys: list[R.Expr]) -> list[tuple[int, ...]]:
         """The sets that one element of GROUP BY stands for; its keys are put into `keys`."""
@@ -392,27 +416,26 @@ class QueryBinder(CommonBinder):
             keys.append(bound)
         return keys.index(bound)
 
-    def _grouped(self, select: R.Select, node: tree.Select, scope: QueryScope) -> R.Select:
+    def _grouped(self, select: R.Select, node: tree.Select, scope: QueryScope, group: GroupKeys) -> R.Select:
         """Replace group keys and set functions by columns of the grouped rows; everything else must be one of them.
         A column that depends on grouped ones goes along (T301)."""
-        number = self.new_source()
-        keys = list(select.keys)
+        number, keys = group.number, group.keys
         aggregates = list(select.aggregates)
         own = {s.number for s in scope.sources}
         dependent = determined(select, keys) if not select.sets else set()
 
         def change(part: Node) -> Node | None:
-            if isinstance(part, R.Expr) and _same_key(part, keys) >= 0:
-                at = _same_key(part, keys)
+            at = group.place(part) if isinstance(part, R.Expr) else -1
+            if isinstance(part, R.Expr) and at >= 0:
                 return R.Column(part.type, keys[at].nullable, number, at, "")
             if isinstance(part, R.GroupingCall):
-                return self._grouping_value(part, keys, select.sets, number)
+                return self._grouping_value(part, group, select.sets)
             if isinstance(part, R.Aggregate) and part in aggregates:
                 return R.Column(part.type, part.nullable, number, len(keys) + aggregates.index(part), "")
             if isinstance(part, R.Column) and part.source in own:
                 if (part.source, part.index) not in dependent:
                     raise _NotGrouped(part)
-                any_value = R.Aggregate(part.type, part.nullable, "any_value", part, False, None)
+                any_value = R.Aggregate(part.type, part.nullable, "any_value", part, False, None, owner=scope.number)
                 if any_value not in aggregates:
                     aggregates.append(any_value)
                 return R.Column(part.type, part.nullable, number, len(keys) + aggregates.index(any_value), "")
@@ -431,15 +454,15 @@ class QueryBinder(CommonBinder):
             self.fail("42803", f"{name} {what}", at, f"group by {name}, or use a set function of it")
         return replace(select, items=items, having=having, aggregates=tuple(aggregates), group_source=number)
 
-    def _grouping_value(
-        self, call: R.GroupingCall, keys: list[R.Expr], sets: tuple[tuple[int, ...], ...], number: int
-    ) -> R.Expr:
+    def _grouping_value(self, call: R.GroupingCall, group: GroupKeys, sets: tuple[tuple[int, ...], ...]) -> R.Expr:
         """GROUPING(a, b): for each argument 1 where it is not grouped, read as binary digits; looked up by set."""
-        places = [_same_key(a, keys) for a in call.arguments]
+        places = [group.place(a) for a in call.arguments]
         if min(places) < 0:
             raise ProblemError(Problem("42803", "GROUPING takes columns of GROUP BY", call.span, "", self.source))
         values = [sum((p not in s) << n for n, p in enumerate(reversed(places))) for s in sets] or [0]
-        which = R.Column(T.INTEGER, False, number, len(keys) - 1, "") if sets else R.Const(T.INTEGER, False, 0)
+        which = (
+            R.Column(T.INTEGER, False, group.number, len(group.keys) - 1, "") if sets else R.Const(T.INTEGER, False, 0)
+        )
         return R.Strict(T.INTEGER, False, f"({', '.join(map(str, values))},)[{{0}}]", (which,))
 
     # -- FROM
@@ -506,14 +529,20 @@ class QueryBinder(CommonBinder):
         raise NotImplementedError
 
     def _add_source(
-        self, scope: QueryScope, alias: str, columns: tuple[R.Output, ...], node: tree.FromItem, names: tuple[str, ...]
+        self,
+        scope: QueryScope,
+        alias: str,
+        columns: tuple[R.Output, ...],
+        node: tree.FromItem,
+        names: tuple[str, ...],
+        schema: str = "",
     ) -> int:
-        if any(s.alias == alias for s in scope.sources):
+        if any(s.alias == alias and s.schema == schema for s in scope.sources):
             self.fail("42701", f"{alias} stands twice in FROM", node, "give one of them another name")
         number = self.new_source()
         columns = self.renamed(columns, names, node)
         found = [ColumnScope(c.name, c.type, c.nullable, i) for i, c in enumerate(columns)]
-        scope.sources.append(SourceScope(number, alias, found))
+        scope.sources.append(SourceScope(number, alias, found, schema))
         return number
 
     def _table_name(self, node: tree.TableName, scope: QueryScope) -> R.Relation:
@@ -533,17 +562,19 @@ class QueryBinder(CommonBinder):
         system = VIEWS.get(node.name[-2:]) if len(node.name) > 1 else None
         if system is not None:
             outputs = tuple(R.Output(n, t, True) for n, t in system.columns)
-            return R.SystemRows(system, self._add_source(scope, alias, outputs, node, node.columns))
+            schema = "" if node.alias else node.name[-2]
+            return R.SystemRows(system, self._add_source(scope, alias, outputs, node, node.columns, schema))
         if len(node.name) > 1 and node.name[-2] in SYSTEM_SCHEMAS:
             known = [n for s, n in VIEWS if s == node.name[-2]]
             self.fail("42704", f"there is no view {'.'.join(node.name)}", node, nearest(node.name[-1], known))
         relation = self.relation(node.name, node)
+        schema = "" if node.alias else schema_of(relation.name)
         if isinstance(relation, View):
             query = self.view_query(relation, node)
-            number = self._add_source(scope, alias, query.columns, node, node.columns)
+            number = self._add_source(scope, alias, query.columns, node, node.columns, schema)
             return R.Derived(query, number, False, relation.name)
         self.does(2, node)
-        number = self._add_source(scope, alias, table_outputs(relation), node, node.columns)
+        number = self._add_source(scope, alias, table_outputs(relation), node, node.columns, schema)
         return R.Scan(relation, number)
 
     def view_query(self, view: View, node: tree.Node) -> R.Query:
@@ -581,7 +612,7 @@ class QueryBinder(CommonBinder):
             known = [n for n, g in self.catalog.routines.items() if g[0].table]
             self.fail("42883", f"there is no table function {name}", node.call, nearest(name, known))
         outer, self.scope = self.scope, self._inner_scope(scope, True)
-        routine, arguments = self.resolve(key, node.call.arguments, node.call)
+        routine, arguments = self.resolve(key, node.call.arguments, node.call, "function")
         self.scope = outer
         if not routine.table:
             self.fail("42809", f"{name} is a {routine.kind_word}, not a table function", node.call)
@@ -654,16 +685,6 @@ class QueryBinder(CommonBinder):
             problem = f"{name} is ambiguous" if found else f"there is no column {name}"
             self.fail("42703", f"{problem} on the left side", node, nearest(name, known))
         return found[0]
-
-
-def _same_key(part: R.Expr, keys: list[R.Expr]) -> int:
-    """Which key an expression is; a key of several sets may have become nullable. -1: none."""
-    if part in keys:
-        return keys.index(part)
-    if part.nullable or isinstance(part, R.Const):
-        return -1
-    part = replace(part, nullable=True)
-    return keys.index(part) if part in keys else -1
 
 
 class _NotGrouped(Exception):

@@ -7,7 +7,9 @@ those to which something nullable is assigned, until nothing changes.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from copy import copy
 from typing import Any, NamedTuple
 
 from glimb.engine import resolved as R
@@ -36,6 +38,13 @@ DIAGNOSTICS_TYPES = {
     "dynamic_function_code": T.INTEGER,
 }
 MESSAGE = T.varchar(4000)
+TEMPORARY = frozenset(
+    (
+        "scope source schema aggregates why_no_aggregate groups windows_allowed named_windows transition_tables "
+        "outer_aggregates common case_of depth names labels block_depth atomic_depth"
+    ).split()
+)
+"""What a binder holds for the construct that it is in the middle of."""
 
 
 class Facts(Record):
@@ -101,11 +110,20 @@ class RoutineBinder(DynamicBinder):
         """Bind each by itself, so that one wrong statement does not hide what is wrong in the others."""
         bound = []
         for node in nodes:
-            try:
+            with self.attempt():
                 bound.append(self.statement(node))
-            except ProblemError as error:
-                self.problems += error.problems
         return tuple(bound)
+
+    @contextmanager
+    def attempt(self) -> Iterator[None]:
+        """Keep the problems that binding the body meets, and go on behind it as if it had not been there: whatever was
+        open in it is open no more."""
+        state = {n: copy(v) if isinstance(v, list) else v for n, v in vars(self).items() if n in TEMPORARY}
+        try:
+            yield
+        except ProblemError as error:
+            self.problems += error.problems
+            vars(self).update(state)
 
     def local(self, name: str, letter: str = "v") -> str:
         """A new Python local: a number, and what of the name is harmless, for readers."""
@@ -236,10 +254,11 @@ class RoutineBinder(DynamicBinder):
                 return self._note(node)
             known = [n for n, g in self.catalog.routines.items() if g[0].kind == "procedure"]
             self.fail("42883", f"there is no procedure {name}", node, nearest(name, [*known, "note"]))
-        routine, arguments = self.resolve(key, node.arguments, node)
-        if routine.kind != "procedure":
+        if all(r.kind != "procedure" for r in self.catalog.routines[key]):
+            routine = self.catalog.routines[key][0]
             how = f"SELECT * FROM TABLE({name}(...))" if routine.table else f"SELECT {name}(...)"
             self.fail("42809", f"{name} is a {routine.kind_word}, not a procedure", node, how)
+        routine, arguments = self.resolve(key, node.arguments, node, "procedure")
         self.writes = True
         positions = self._positions_of(routine, node)
         receives: list[R.Receive | None] = []
@@ -286,10 +305,8 @@ class RoutineBinder(DynamicBinder):
         declares: list[R.Declare] = []
         handlers: list[tree.DeclareHandler] = []
         for declaration in node.declarations:
-            try:
+            with self.attempt():
                 self._declaration(declaration, scope, names, declares, handlers)
-            except ProblemError as error:
-                self.problems += error.problems
         bound_handlers = self._handlers(handlers, depth, node.atomic)
         body = self.statements(node.body)
         self.labels.pop()
@@ -337,18 +354,18 @@ class RoutineBinder(DynamicBinder):
         handlers = []
         taken: set[str] = set()
         for number, node in enumerate(nodes):
-            try:
+            with self.attempt():
                 states = tuple(self._handled(c, node) for c in node.conditions)
                 if node.kind == "undo" and not atomic:
                     self.fail("42612", "an UNDO handler needs an ATOMIC block", node, "BEGIN ATOMIC")
+                if len(set(states)) < len(states):
+                    self.fail("42710", "this handler names a condition twice", node)
                 double = taken & set(states)
                 if double:
                     self.fail("42710", f"two handlers of this block handle {', '.join(sorted(double))}", node)
                 taken |= set(states)
                 action = self.statement(node.action)
                 handlers.append(R.Handler(node.kind, states, action, depth * 100 + number, span=node.span))
-            except ProblemError as error:
-                self.problems += error.problems
         return tuple(handlers)
 
     def _handled(self, condition: str, node: tree.Node) -> str:
@@ -384,12 +401,10 @@ class RoutineBinder(DynamicBinder):
 
     def _guarded_condition(self, node: tree.Expression, where: str) -> R.Expr:
         """A condition; when it is wrong, its problem is kept and binding goes on with what follows."""
-        try:
+        with self.attempt():
             self.why_no_aggregate = f"in {where}"
             return self.condition(node, where)
-        except ProblemError as error:
-            self.problems += error.problems
-            return R.Const(T.BOOLEAN, True, None)
+        return R.Const(T.BOOLEAN, True, None)
 
     def case_statement(self, node: tree.CaseStatement) -> R.Stmt:
         operand: R.Expr | None = None
@@ -478,7 +493,7 @@ class RoutineBinder(DynamicBinder):
         query = self.query(node.query, tuple(t for _, t in routine.table))
         if len(query.columns) != len(routine.table):
             self.fail("42601", f"{len(query.columns)} columns returned, {routine.name} has {len(routine.table)}", node)
-        over = self._over(query)
+        over = self.over(query)
         items = tuple(
             self.assign(i, t, node, f"column {n}") for i, (n, t) in zip(over.items, routine.table, strict=True)
         )

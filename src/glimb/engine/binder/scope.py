@@ -6,6 +6,9 @@ from glimb.engine import resolved as R
 from glimb.engine.types import Type
 from glimb.lang.problem import ToldError, nearest
 
+CATALOG = "glimb"
+"""The name of the one catalog (CURRENT_CATALOG)."""
+
 
 class ColumnScope:
     """A column of a row source as a name can reach it; a hidden one only with its qualifier (USING, NATURAL)."""
@@ -21,12 +24,22 @@ class ColumnScope:
 
 
 class SourceScope:
-    """A row source in FROM, with its correlation name."""
+    """A row source in FROM: its correlation name, or the name of a table with that of its schema."""
 
-    def __init__(self, number: int, alias: str, columns: list[ColumnScope]) -> None:
+    def __init__(self, number: int, alias: str, columns: list[ColumnScope], schema: str = "") -> None:
         self.number = number
         self.alias = alias
         self.columns = columns
+        self.schema = schema
+        """Empty for what has a correlation name, or is no table: that is not to be named with a schema."""
+
+    def is_named(self, qualifier: tuple[str, ...]) -> bool:
+        """Whether a qualifier means this source (clause 6.7): its name, perhaps behind that of its schema."""
+        if qualifier[-1] != self.alias:
+            return False
+        if len(qualifier) > 2 and qualifier[:-2] != (CATALOG,):
+            return False
+        return len(qualifier) == 1 or (self.schema != "" and qualifier[-2] == self.schema)
 
     def column(self, column: ColumnScope) -> R.Column:
         return R.Column(column.type, column.nullable, self.number, column.index, column.name)
@@ -50,8 +63,10 @@ class Scope:
 class QueryScope(Scope):
     """The row sources of one query, and columns merged by USING or NATURAL."""
 
-    def __init__(self, parent: Scope | None) -> None:
+    def __init__(self, parent: Scope | None, number: int = 0) -> None:
         super().__init__(parent)
+        self.number = number
+        """Tells the set functions and windows of this query from those of others."""
         self.sources: list[SourceScope] = []
         self.merged: dict[str, R.Expr] = {}
         self.merged_aliases: dict[str, dict[str, R.Expr]] = {}
@@ -68,19 +83,38 @@ class QueryScope(Scope):
                 for column in source.columns
                 if column.name == parts[0] and not column.hidden
             ]
-        if parts[-2] in self.merged_aliases:
+        if len(parts) == 2 and parts[-2] in self.merged_aliases:
             found = self.merged_aliases[parts[-2]].get(parts[-1])
             return [found] if found is not None else []
         return [
             source.column(column)
             for source in self.sources
-            if source.alias == parts[-2]
+            if source.is_named(parts[:-1])
             for column in source.columns
             if column.name == parts[-1]
         ]
 
     def names(self) -> list[str]:
         return [c.name for s in self.sources for c in s.columns]
+
+
+class GroupKeys:
+    """What a query is grouped by: the keys as they are bound, and as columns of the grouped rows, which are source
+    `number`."""
+
+    def __init__(self, number: int, bound: list[R.Expr], keys: list[R.Expr]) -> None:
+        self.number = number
+        self.bound = bound
+        self.keys = keys
+        self.hidden = 0
+        """How many set functions, in whose arguments groups are not known, are being bound."""
+        self._kinds = {type(b) for b in bound}
+
+    def place(self, e: R.Expr) -> int:
+        """Which key an expression is; -1: none."""
+        if type(e) not in self._kinds:
+            return -1
+        return next((n for n, b in enumerate(self.bound) if e == b or e == self.keys[n]), -1)
 
 
 class VariableScope(Scope):

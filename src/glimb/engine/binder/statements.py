@@ -6,7 +6,7 @@ from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine.binder.queries import QueryBinder
 from glimb.engine.binder.scope import ColumnScope, QueryScope, SourceScope
-from glimb.engine.catalog import Table, View
+from glimb.engine.catalog import Table, View, schema_of
 from glimb.engine.functions import AGGREGATES
 from glimb.lang import tree
 from glimb.lang.node import Record, replace, walk
@@ -66,7 +66,7 @@ class DataBinder(QueryBinder):
         else:
             query = self.query(node.query, types)
             self._check_width(len(query.columns), positions, table, node)
-            over = self._over(query)
+            over = self.over(query)
             items = tuple(
                 self.assign(i, t, node, f"column {table.columns[p].name}")
                 for i, t, p in zip(over.items, types, positions, strict=True)
@@ -87,7 +87,7 @@ class DataBinder(QueryBinder):
         return kept, defaults + more
 
     def _picked_columns(self, query: R.Query, places: list[int]) -> R.Query:
-        over = self._over(query)
+        over = self.over(query)
         items = tuple(over.items[p] for p in places)
         columns = tuple(query.columns[p] for p in places)
         return R.Query(replace(over, items=items), columns, (), (), 0, None, None, False, ())
@@ -162,7 +162,8 @@ class DataBinder(QueryBinder):
         scope = QueryScope(self.scope)
         number = self.new_source()
         columns = [ColumnScope(c.name, c.type, unchecked or not c.not_null, i) for i, c in enumerate(table.columns)]
-        scope.sources.append(SourceScope(number, alias or table.short, columns))
+        schema = "" if alias else schema_of(table.name)
+        scope.sources.append(SourceScope(number, alias or table.short, columns, schema))
         return scope, number
 
     def update(self, node: tree.Update) -> R.Stmt:
@@ -282,7 +283,8 @@ class DataBinder(QueryBinder):
         old = below.scope.sources[0].columns
         by_index = {c.index: c for c in old}
         columns = [ColumnScope(n, by_index[p].type, by_index[p].nullable, p) for n, p in names.items()]
-        scope.sources.append(SourceScope(below.number, alias or view.short, columns))
+        schema = "" if alias else schema_of(view.name)
+        scope.sources.append(SourceScope(below.number, alias or view.short, columns, schema))
         conditions = below.conditions + ((where,) if where is not None else ())
         checks = below.checks
         if view.check == "cascaded":
@@ -352,7 +354,7 @@ class DataBinder(QueryBinder):
         query = self.query(node.query, tuple(columns[names.index(n)].type for n in given))
         if len(query.columns) != len(given):
             self.fail("42601", f"{len(query.columns)} values for {len(given)} columns", node)
-        over = self._over(query)
+        over = self.over(query)
         items = tuple(
             self.assign(over.items[given.index(c.name)], c.type, node, f"column {c.name}")
             if c.name in given
@@ -446,7 +448,7 @@ class DataBinder(QueryBinder):
         try:
             source = self._from_item(node.source, scope)
             own = target.scope.sources[0]
-            if any(s.alias == own.alias for s in scope.sources):
+            if any(s.alias == own.alias and s.schema == own.schema for s in scope.sources):
                 self.fail("42701", f"{own.alias} is both target and source", node, "name one of them")
             only_source = QueryScope(outer)
             only_source.sources = list(scope.sources)

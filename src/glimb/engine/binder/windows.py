@@ -6,6 +6,7 @@ from glimb.engine import functions as F
 from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine.binder.calls import CallBinder
+from glimb.engine.binder.scope import QueryScope
 from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.node import replace
@@ -22,6 +23,7 @@ class WindowBinder(CallBinder):
         if not self.windows_allowed:
             self.fail("42601", "a window function stands only in a select list or ORDER BY", node)
         self.windows_allowed = False
+        number = self.scope.number if isinstance(self.scope, QueryScope) else 0
         star = len(node.arguments) == 1 and isinstance(node.arguments[0].value, tree.Star)
         arguments = [] if star else self._plain_arguments(node)
         where = self.condition(node.where, "FILTER") if node.where is not None else None
@@ -58,6 +60,7 @@ class WindowBinder(CallBinder):
             over.exclude,
             node.nulls == "ignore",
             node.from_last,
+            number,
         )
 
     def merged_window(self, window: tree.Window) -> tree.Window:

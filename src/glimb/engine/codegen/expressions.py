@@ -254,9 +254,12 @@ class ExpressionWriter:
         return f"not3({call})" if e.negated else call
 
     def quantified(self, e: R.QuantifiedQuery) -> str:
-        found = self.query_call(e.query, "column", e.span)
+        several = len(e.operands) > 1
+        found = self.query_call(e.query, "rows" if several else "column", e.span)
         sign = PYTHON_SIGNS[e.sign]
-        return f"quantified({self.value(e.operand)}, {self.unit.constant(sign, 'SIGN')}, {e.every}, {found})"
+        operand = ", ".join(self.value(o) for o in e.operands)
+        compared = f"({operand})" if several else operand
+        return f"quantified({compared}, {self.unit.constant(sign, 'SIGN')}, {e.every}, {found})"
 
     def query_call(self, query: R.Query, form: str, span: Span) -> str:
         """Call a function of its own that runs the query; inside a query its results are remembered by the values

@@ -215,9 +215,8 @@ class ExpressionParser(ParserBase):
         if self.accept_op("."):
             return tree.Field(items[0], self.identifier("the name of a field"))
         if isinstance(items[0], tree.Binary) and items[0].sign == "-" and self.is_word(*INTERVAL_FIELDS):
-            if not (self.peek().kind == "name" and self.peek().value == "from"):
-                difference = items[0]
-                return tree.Difference(difference.left, difference.right, self._interval_type(self.token.start))
+            difference = items[0]
+            return tree.Difference(difference.left, difference.right, self._interval_type(self.token.start))
         return items[0]
 
     def _special_word(self, word: str) -> tree.Expression | None:

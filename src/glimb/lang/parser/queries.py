@@ -226,30 +226,39 @@ class QueryParser(ExpressionParser):
     # -- FROM
 
     def _from_item(self) -> tree.FromItem:
+        """Joins from the left (clause 7.6); what stands between JOIN and its ON may be joined too."""
         left = self._from_primary()
-        while True:
-            start = left.span.start
-            natural = self.accept("natural")
-            if self.accept("cross", "join"):
-                left = tree.Join("cross", left, self._from_primary(), span=self.span_from(start))
-                continue
-            kind = self._join_kind()
-            if not kind:
-                if natural:
-                    self.fail()
-                return left
-            right = self._from_primary()
-            condition: tree.Expression | None = None
-            using: tree.Parts = ()
-            alias = ""
-            if not natural:
-                if self.accept("using"):
-                    using = self.column_names()
-                    alias = self.identifier("a correlation name") if self.accept("as") else ""
-                else:
-                    self.expect("on")
-                    condition = self.expression()
-            left = tree.Join(kind, left, right, condition, using, natural, alias, span=self.span_from(start))
+        while (joined := self._join(left)) is not None:
+            left = joined
+        return left
+
+    def _join(self, left: tree.FromItem) -> tree.FromItem | None:
+        """One more join; None when none follows."""
+        start = left.span.start
+        natural = self.accept("natural")
+        if not natural and self.accept("cross", "join"):
+            return tree.Join("cross", left, self._from_primary(), span=self.span_from(start))
+        kind = self._join_kind()
+        if not kind:
+            if natural:
+                self.fail()
+            return None
+        right = self._from_primary()
+        condition: tree.Expression | None = None
+        using: tree.Parts = ()
+        alias = ""
+        if not natural:
+            self.deeper()
+            while not self.is_word("on", "using") and (joined := self._join(right)) is not None:
+                right = joined
+            self.nesting -= 1
+            if self.accept("using"):
+                using = self.column_names()
+                alias = self.identifier("a correlation name") if self.accept("as") else ""
+            else:
+                self.expect("on")
+                condition = self.expression()
+        return tree.Join(kind, left, right, condition, using, natural, alias, span=self.span_from(start))
 
     def _join_kind(self) -> str:
         if self.accept("join") or self.accept("inner", "join"):

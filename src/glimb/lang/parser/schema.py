@@ -359,9 +359,8 @@ class SchemaParser(DataParser):
                 self.accept("column")
             name = self.identifier("a name")
             cascade = self.accept("cascade")
-            if not cascade:
-                self.accept("restrict")
-            return tree.AlterTable(table, verb, name, cascade=cascade)
+            restrict = not cascade and self.accept("restrict")
+            return tree.AlterTable(table, verb, name, cascade=cascade, restrict=restrict)
         self.expect("alter")
         if self.accept("constraint"):
             name, start = self.identifier("the name of a constraint"), self.token.start
@@ -441,9 +440,8 @@ class SchemaParser(DataParser):
         name = self.parts(f"the name of a {kind}")
         types = self._parameter_types() if kind in DROPPED[2:5] and not specific else None
         cascade = self.accept("cascade")
-        if not cascade:
-            self.accept("restrict")
-        return tree.Drop(kind, name, if_exists, cascade, types, specific)
+        restrict = not cascade and self.accept("restrict")
+        return tree.Drop(kind, name, if_exists, cascade, types, specific, restrict)
 
     # -- triggers
 
