@@ -11,6 +11,9 @@ from typing import Any, NamedTuple, NoReturn
 STATES = {
     "00000": "successful completion",
     "01000": "warning",
+    "01003": "NULL left out by a set function",
+    "01004": "text cut",
+    "0100C": "the procedure has returned result sets",
     "02000": "no data",
     "07001": "values do not fit the dynamic parameters",
     "07005": "a dynamic cursor needs a query",

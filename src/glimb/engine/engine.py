@@ -211,7 +211,6 @@ class Engine:
         if not condition.located:
             condition.origin = trace.origin(error)
             condition.located = True
-        session.last_condition = condition
         circle = condition.items.get("circle", ())
         details = condition.items.get("details", "")
         return Failure(condition.sqlstate, condition.message, condition.origin, condition.name, details, circle)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, Any, NoReturn
 
 from glimb.engine.binder.base import ACCESS
@@ -21,6 +21,7 @@ from glimb.engine.descriptors import (
 from glimb.engine.indexes import Row
 from glimb.engine.outcome import Result, ResultColumn
 from glimb.engine.resolved import QueryStmt
+from glimb.engine.session import MOST_CONDITIONS
 from glimb.engine.trails import finished, first_rows, next_rows, to_follow
 from glimb.engine.types import NULL, Type, assignable
 from glimb.engine.values import convert
@@ -124,21 +125,32 @@ def resignal(condition: Condition | None, state: str, name: str, items: dict[str
     return again
 
 
-def completed(session: Session, sqlstate: str, message: str) -> None:
-    """A completion condition that nobody handles: it is only there for GET DIAGNOSTICS."""
-    session.last_condition = Condition(sqlstate, message)
+class Area(Record):
+    """The conditions of a statement, and the one that is looked at: None when there is none."""
+
+    conditions: Sequence[Condition]
+    number: int
+    chosen: Condition | None
 
 
-def diagnostics(session: Session, condition: Condition | None, item: str) -> Any:
+def chosen_condition(conditions: Sequence[Condition], number: int | None) -> Area:
+    """GET DIAGNOSTICS CONDITION n: 35000 where there are not so many; the first is there always, as success."""
+    if number is None or not 1 <= number <= max(1, len(conditions)):
+        raise Condition("35000", f"there is no condition number {'NULL' if number is None else number}")
+    return Area(conditions, number, conditions[number - 1] if conditions else None)
+
+
+def diagnostics(session: Session, depth: int, area: Area, item: str) -> Any:
     """An item of the diagnostics area (clause 23.1)."""
+    condition = area.chosen
     if item == "row_count":
         return session.row_count
     if item == "transaction_active":
         return 1 if session.active else 0
     if item == "more":
-        return "N"
+        return "Y" if depth in session.overfull else "N"
     if item == "number":
-        return 1 if condition is not None else 0
+        return len(area.conditions)
     if item in ("transactions_committed", "transactions_rolled_back"):
         return session.committed if item.endswith("committed") else session.rolled_back
     absent = 0 if item == "parameter_ordinal_position" else ""
@@ -154,7 +166,7 @@ def diagnostics(session: Session, condition: Condition | None, item: str) -> Any
     if item == "message_octet_length":
         return len(condition.message.encode())
     if item == "condition_number":
-        return 1
+        return area.number
     if item in ("class_origin", "subclass_origin"):
         return condition.items.get(item) or _origin(condition.sqlstate, item)
     return condition.items.get(item, absent)
@@ -173,24 +185,18 @@ def command_item(session: Session, command: str, item: str) -> str | int:
     return CODES.get(command, 0) if item.endswith("code") else command
 
 
-def all_diagnostics(session: Session, condition: Condition | None, command: str, part: str) -> str:
+def all_diagnostics(session: Session, depth: int, area: Area, command: str, part: str) -> str:
     """GET DIAGNOSTICS target = ALL (clause 23.1): items with their values, of the statement, the condition or both."""
     shown = {}
     if part != "condition":
         names = ("number", "more", "row_count", "transaction_active")
-        shown = {n: diagnostics(session, condition, n) for n in names}
+        shown = {n: diagnostics(session, depth, area, n) for n in names}
         shown |= {n: command_item(session, command, n) for n in ("command_function", "dynamic_function")}
-    if part != "statement" and condition is not None:
+    if part != "statement" and area.chosen is not None:
         names = ("returned_sqlstate", "class_origin", "subclass_origin", "message_text")
-        shown |= {n: diagnostics(session, condition, n) for n in names}
-        shown |= {n: v for n, v in condition.items.items() if n != "details"}
+        shown |= {n: diagnostics(session, depth, area, n) for n in names}
+        shown |= {n: v for n, v in area.chosen.items.items() if n != "details"}
     return "; ".join(f"{name.upper()}={value}" for name, value in shown.items())
-
-
-def condition_number(value: int | None) -> None:
-    """GET DIAGNOSTICS CONDITION n: there is one condition at a time."""
-    if value != 1:
-        raise Condition("35000", f"there is no condition number {value}")
 
 
 class CursorKind(Record):
@@ -611,8 +617,10 @@ def _characteristics(session: Session, modes: tuple[str, ...]) -> None:
         if mode in ("read only", "read write"):
             session.next_read_only = mode == "read only"
         elif mode.startswith("diagnostics"):
-            if not 1 <= int(mode.split()[1]) <= 1000:
-                fail("35000", "the diagnostics area holds 1 to 1000 conditions")
+            size = int(mode.split()[1])
+            if not 1 <= size <= MOST_CONDITIONS:
+                fail("35000", f"the diagnostics area holds 1 to {MOST_CONDITIONS} conditions")
+            session.next_room = size
         else:
             session.next_isolation = mode
 
@@ -683,9 +691,8 @@ RUNTIME_NAMES: dict[str, Any] = {
             leave_routine,
             signal,
             resignal,
-            completed,
             diagnostics,
-            condition_number,
+            chosen_condition,
             enter_atomic,
             leave_atomic,
             case_not_found,

@@ -27,6 +27,8 @@ if TYPE_CHECKING:
     from glimb.lang.tree import Statement
 
 FOREVER = 1 << 62
+MOST_CONDITIONS = 1000
+"""As many conditions of a statement are kept, unless DIAGNOSTICS SIZE says otherwise."""
 
 
 class Patched:
@@ -132,7 +134,11 @@ class Session:
         """Locks as they were taken and converted, since one was last given up: outcomes look back at a part of it."""
         self.waiting: Wait | None = None
         self.row_count = 0
-        self.last_condition: Condition | None = None
+        self.areas: dict[int, list[Condition]] = {}
+        """Conditions of the statement before, by depth of calls, where a routine may ask for them."""
+        self.overfull: set[int] = set()
+        """Depths at which there were more conditions than there is room for."""
+        self.room, self.next_room = MOST_CONDITIONS, MOST_CONDITIONS
         self.descriptors: dict[str, Descriptor] = {}
         self.named_cursors: dict[str, Any] = {}
         """Cursors that ALLOCATE has made."""
@@ -204,6 +210,31 @@ class Session:
     def too_many(self) -> None:
         fail("5B004", f"a recursive common table has more than {self.row_limit:,} rows")
 
+    # -- conditions of completion
+
+    def warn(self, depth: int, sqlstate: str, message: str) -> None:
+        """A warning, or no data: it is there for GET DIAGNOSTICS, and for a handler when the statement has ended."""
+        self.note_condition(depth, Condition(sqlstate, message))
+
+    def warn_once(self, depth: int, sqlstate: str, message: str) -> None:
+        """A warning that a statement may meet in every row."""
+        if not any(c.sqlstate == sqlstate for c in self.areas.get(depth, ())):
+            self.warn(depth, sqlstate, message)
+
+    def note_condition(self, depth: int, condition: Condition) -> None:
+        area = self.areas.setdefault(depth, [])
+        if len(area) < self.room:
+            self.overfull.discard(depth)
+            area.append(condition)
+        else:
+            self.overfull.add(depth)
+
+    def raise_warning(self, depth: int) -> None:
+        """Raise the first warning of the statement that has ended, for a handler in reach."""
+        for condition in self.areas[depth]:
+            if condition.sqlstate[:2] == "01":
+                raise condition
+
     def check(self) -> None:
         """Called when `stop` is set: somebody, or the time budget, ends the statement."""
         condition, self.stop = self.stop, None
@@ -219,12 +250,14 @@ class Session:
             self.events.append("begin")
             self.isolation, self.next_isolation = self.next_isolation or self.default_isolation, ""
             self.read_only, self.next_read_only = self.next_read_only, False
+            self.room, self.next_room = self.next_room, MOST_CONDITIONS
             self.engine.model.begin(self)
 
     def start_statement(self) -> None:
         """Forget what the statement before left: the record of its changes and notes."""
         self.notes, self.events, self._marks = [], [], []
         self._mark = len(self.log)
+        self.areas, self.overfull = {}, set()
         self.stop = None
         self.moment = self.engine.clock
         self.returning, self.more_results = [], []

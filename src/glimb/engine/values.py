@@ -63,10 +63,12 @@ def fit_text(value: str, type_: Type) -> str:
     return value.ljust(size) if type_.kind == "char" else value
 
 
-def cut_text(value: str, type_: Type) -> str:
-    """Cast a text to a text: what is too long is cut (clause 6.13)."""
+def cut_text(value: str, type_: Type, session: Any = None, depth: int = 0) -> str:
+    """Cast a text to a text: what is too long is cut (clause 6.13), which is a warning in a session."""
     if not type_.size:
         return value
+    if session is not None and len(value) > type_.size and value[type_.size :].strip(" "):
+        session.warn_once(depth, "01004", f"a text has been cut to {type_}")
     return value[: type_.size].ljust(type_.size) if type_.kind == "char" else value[: type_.size]
 
 

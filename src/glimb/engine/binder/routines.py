@@ -365,7 +365,7 @@ class RoutineBinder(DynamicBinder):
                     self.fail("42710", f"two handlers of this block handle {', '.join(sorted(double))}", node)
                 taken |= set(states)
                 action = self.statement(node.action)
-                handlers.append(R.Handler(node.kind, states, action, depth * 100 + number, span=node.span))
+                handlers.append(R.Handler(node.kind, states, action, depth * 10_000 + number, span=node.span))
         return tuple(handlers)
 
     def _handled(self, condition: str, node: tree.Node) -> str:

@@ -35,6 +35,8 @@ class Unit:
         self.source = source
         self.routine = routine
         self.recording = False
+        self.warns = False
+        """Whether set functions say that they have left NULLs out (01003)."""
         self.plain = False
         """Whether queries are written as they stand: nested loops over scans, nothing remembered, nothing cut short."""
         self.plan: Any = None
@@ -142,6 +144,17 @@ class Function:
         """All lines with the header."""
         header = f"def {self.name}({', '.join(self.parameters)}):"
         return [(0, header, self.span), *(self.lines or [(1, "pass", self.span)])]
+
+    def placeholder(self) -> tuple[int, str, Span]:
+        """A line whose text is known later (see `fill`)."""
+        place = (self.depth, "pass", self.at)
+        self.lines.append(place)
+        return place
+
+    def fill(self, place: tuple[int, str, Span], text: str) -> None:
+        """Give a placeholder its text; without one, take it out."""
+        number = next(n for n in range(len(self.lines) - 1, -1, -1) if self.lines[n] is place)
+        self.lines[number : number + 1] = [(place[0], text, place[2])] if text else []
 
     def hoist(self, text: str) -> None:
         """A line that must come before all loops: at the start of the function, or where `hoist_here` was said."""

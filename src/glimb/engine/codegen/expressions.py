@@ -182,7 +182,7 @@ class ExpressionWriter:
         source, target = e.operand.type, e.type
         call = f"convert({{0}}, {self.type(source)}, {self.type(target)}, {e.explicit})"
         if source.family == target.family == "text":
-            call = f"{'cut' if e.explicit else 'fit'}_text({{0}}, {self.type(target)})"
+            call = f"{'cut' if e.explicit else 'fit'}_text({{0}}, {self.type(target)}{', s, d' if e.explicit else ''})"
         return self.strict((e.operand,), call)
 
     def case(self, e: R.Case) -> str:

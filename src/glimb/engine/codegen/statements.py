@@ -1,8 +1,9 @@
 """Statements as Python: blocks, control, handlers, changes, calls. One line of Python or a few for each statement.
 
-A handler of kind CONTINUE is written behind every statement in its reach, in the `except` of that statement; one of
-kind EXIT once, behind its block. Variables stay plain locals that way. LEAVE and ITERATE across several loops set a
-flag that each loop on the way looks at when it has ended.
+Behind every statement in the reach of a CONTINUE handler, its `except` finds the handler that takes what was raised; an
+EXIT handler is looked for once, behind its block. An action that only sets a constant is written in place; any other is
+a function inside the routine's, written once, so that only the variables that it assigns are no plain locals. LEAVE and
+ITERATE across several loops set a flag that each loop on the way looks at when it has ended.
 """
 
 from __future__ import annotations
@@ -29,14 +30,24 @@ from glimb.lang.node import Record, walk
 
 
 class Frame:
-    """A Python loop being written: a loop of SQL, or a block that LEAVE leaves. `pending` are jumps past it."""
+    """A Python loop being written: a loop of SQL, or a block that LEAVE leaves; or the function of a handler, which
+    `return` leaves. `pending` are jumps past it."""
 
-    __slots__ = ("is_loop", "local", "pending")
+    __slots__ = ("leave", "local", "pending")
 
-    def __init__(self, local: str, is_loop: bool) -> None:
+    def __init__(self, local: str, leave: str = "break") -> None:
         self.local = local
-        self.is_loop = is_loop
+        self.leave = leave
         self.pending: dict[tuple[str, str], None] = {}
+
+
+class Action(Record):
+    """The function of a handler's action: its name, the jumps that it wants to be made behind it, and whether it may
+    hold a RETURN, which it gives back in a tuple."""
+
+    name: str
+    pending: dict[tuple[str, str], None]
+    returns: bool
 
 
 class Handled(Record):
@@ -56,6 +67,11 @@ class StatementWriter(CursorWriter):
         self.frames: list[Frame] = []
         self.protections: list[R.BlockStmt] = []
         self.handling: list[Handled] = []
+        self.actions: dict[int, Action] = {}
+        """Functions of handlers, by the identity of the handler."""
+        self.in_action = False
+        self.diagnoses: bool | None = None
+        """Whether somebody looks at conditions of completion; known from the first statement."""
         self.follows = self.starts_round = False
         """Of the statement that is recorded next: whether its marker is certain, and whether it tells of a round."""
         self.latest: StatementInfo | None = None
@@ -87,10 +103,16 @@ class StatementWriter(CursorWriter):
     def statement(self, node: R.Stmt) -> None:
         with self.function.placed(node.span):
             self._tell_command(node)
+            if self.diagnoses is None:
+                self.diagnoses = self.unit.warns = looks_at_completion(node)
             handler, is_simple = _WRITERS[type(node)]
             if is_simple:
+                if self.diagnoses and not isinstance(node, R.DiagnosticsStmt):
+                    self.line("s.areas.pop(d, None)")
                 with self.protected(node):
                     handler(self, node)
+                    if self.diagnoses and self.handles_warnings() and not isinstance(node, R.SignalStmt):
+                        self.line("if d in s.areas: s.raise_warning(d)")
             else:
                 handler(self, node)
 
@@ -134,7 +156,53 @@ class StatementWriter(CursorWriter):
         return tuple((b.depth, tuple((h.number, h.states) for h in b.handlers)) for b in reversed(blocks) if b.handlers)
 
     def _action(self, handler: R.Handler, block: R.BlockStmt, condition: str) -> None:
+        """Do what a handler does, in place or by its function; behind it the condition is there to be looked at."""
+        action = self.actions.get(id(handler))
+        if action is None:
+            self._write_action(handler, block, condition)
+        else:
+            call = f"{action.name}({', '.join([*self._action_parameters(), condition])})"
+            if action.returns:
+                done = self.function.temp("done")
+                self.line(f"if ({done} := {call}) is not None: return {done if self.in_action else f'{done}[0]'}")
+            else:
+                self.line(call)
+            frame = Frame("")
+            frame.pending.update(action.pending)
+            self._after_loop(frame)
+        if self.diagnoses and handler.kind == "continue":
+            self.line(f"s.areas[d] = [{condition}]")
+
+    def _action_parameters(self) -> list[str]:
+        """What every function of a handler is given: what it would otherwise have to take from the routine's locals."""
+        return ["s", "d", *(("trace", "E") if self.recording else ())]
+
+    def _is_written_once(self, handler: R.Handler, block: R.BlockStmt) -> bool:
+        """Whether an action is more than a constant, and may be wanted at several places."""
+        if isinstance(handler.action, R.SetStmt) and all(isinstance(v, R.Const) for v in handler.action.values):
+            return False
+        return handler.kind == "continue" or any(isinstance(n, R.SignalStmt) for n in walk(block.body))
+
+    def _action_function(self, handler: R.Handler, block: R.BlockStmt) -> None:
+        """Write the function of a handler, in front of the block whose statements want it."""
+        name, condition = self.function.temp("handle"), self.function.temp("condition")
+        kept = self.frames, self.bounds, self.not_null, self.in_action
+        frame = Frame("", "return")
+        self.frames, self.bounds, self.not_null, self.in_action = [frame], {}, set(), True
+        with self.function.indented(f"def {name}({', '.join([*self._action_parameters(), condition])}):"):
+            place = self.function.placeholder()
+            self._write_action(handler, block, condition)
+        self.frames, self.bounds, self.not_null, self.in_action = kept
+        names = sorted(_assigned(handler.action) - _declared(handler.action))
+        names += [f"{kind}_{local}" for kind, local in frame.pending] + ["command"] * bool(self.commands)
+        self.function.fill(place, f"nonlocal {', '.join(names)}" if names else "")
+        returns = any(isinstance(n, R.ReturnStmt) for n in walk(handler.action))
+        self.actions[id(handler)] = Action(name, frame.pending, returns)
+
+    def _write_action(self, handler: R.Handler, block: R.BlockStmt, condition: str) -> None:
         """The statement of a handler, in whose reach are only the blocks around its own."""
+        if self.diagnoses:
+            self.line(f"s.areas[d] = [{condition}, *s.areas.get(d, ())]")
         if self.recording:
             self.line(f"E(HANDLED); E(d); E({condition})")
         if handler.kind == "undo":
@@ -162,13 +230,19 @@ class StatementWriter(CursorWriter):
         words = {sqlstate, "02" if sqlstate[:2] == "02" else "warning"}
         return any(words & set(h.states) for b in self.protections for h in b.handlers)
 
+    def handles_warnings(self) -> bool:
+        """Whether some handler in reach takes warnings, all or some."""
+        return any(s == "warning" or s[:2] == "01" for b in self.protections for h in b.handlers for s in h.states)
+
     def no_data(self, message: str) -> None:
         """The condition 02000: raised for a handler that waits for it, otherwise only noted."""
         text = self.unit.constant(message, "K")
         if self.handles_completion("02000"):
             self.line(f"raise Condition('02000', {text})")
+        elif self.diagnoses:
+            self.line(f"s.warn(d, '02000', {text})")
         else:
-            self.line(f"completed(s, '02000', {text})")
+            self.line("pass")
 
     # -- recording
 
@@ -306,7 +380,8 @@ class StatementWriter(CursorWriter):
         self.line(f"count = {call}")
         if self.recording:
             self.line("E(count); E(s.log[mark:])")
-        if verb != "insert" and self.handles_completion("02000"):
+        certain = isinstance(node, R.InsertStmt) and (node.query is None or isinstance(node.query.body, R.Rows))
+        if not certain and (self.diagnoses or self.handles_completion("02000")):
             with self.function.indented("if not count:"):
                 self.no_data(f"{verb.upper()} found no row")
 
@@ -325,18 +400,25 @@ class StatementWriter(CursorWriter):
         if not node.receives:
             self.line(call)
             if returning:
-                self.line(f"del s.returning[{mark}:]")
+                self._drop_results(mark)
             return
         temps = [r.temp if r is not None else self.function.temp("out") for r in node.receives]
         self.line(f"{', '.join(temps)}, = {call}")
         if returning:
-            self.line(f"del s.returning[{mark}:]")
+            self._drop_results(mark)
         for receive in node.receives:
             if receive is not None:
                 self.store(receive.target, receive.value)
         if self.result == "out":
             self.out = tuple(temps)
         self.record_values(targets)
+
+    def _drop_results(self, mark: str) -> None:
+        """Result sets of a procedure that a routine has called: nobody takes them, but it is told that there were some
+        (clause 13.4 of the standard's part 4)."""
+        if self.diagnoses:
+            self.line(f"if len(s.returning) > {mark}: s.warn(d, '0100C', 'the procedure has returned result sets')")
+        self.line(f"del s.returning[{mark}:]")
 
     def note(self, node: R.NoteStmt) -> None:
         self.record("note", node)
@@ -349,7 +431,7 @@ class StatementWriter(CursorWriter):
             any(h.kind != "continue" for h in node.handlers)
             and any(isinstance(n, R.SignalStmt) for n in walk(node.body))
         ):
-            self.frames.append(Frame(node.label, False))
+            self.frames.append(Frame(node.label))
             with self.function.indented("while True:"):
                 self._block_body(node)
                 self.line("break")
@@ -413,6 +495,9 @@ class StatementWriter(CursorWriter):
     def _guarded_body(self, node: R.BlockStmt) -> None:
         """The statements of a block, and behind them its EXIT handlers."""
         exits = [h for h in node.handlers if h.kind != "continue"]
+        for handler in node.handlers:
+            if self._is_written_once(handler, node):
+                self._action_function(handler, node)
         self.protections.append(node)
         if not exits:
             self.statements(node.body)
@@ -553,7 +638,7 @@ class StatementWriter(CursorWriter):
         limit, fold = self.function.temp("limit"), self.function.temp("fold")
         if self.recording:
             self.line(f"{fold} = LoopFold(); {limit} = len(trace) + 3000")
-        self.frames.append(Frame(local, True))
+        self.frames.append(Frame(local))
         self.not_null = set()
         header = f"for {number} in {iterable}:" if not unpack else f"for {number}, {unpack} in enumerate({iterable}):"
         with self.function.indented(header):
@@ -619,7 +704,7 @@ class StatementWriter(CursorWriter):
             frame.pending[kind, local] = None
         self.function.hoist(f"{flag} = False")
         self.line(f"{flag} = True")
-        self.line("break")
+        self.line(self.frames[-1].leave)
 
     def _after_loop(self, frame: Frame) -> None:
         """Go on with jumps that go past the loop that has just ended."""
@@ -630,7 +715,7 @@ class StatementWriter(CursorWriter):
                     self.line("break" if kind == "leave" else "continue")
                 else:
                     self.frames[-1].pending[kind, local] = None
-                    self.line("break")
+                    self.line(self.frames[-1].leave)
 
     def return_statement(self, node: R.ReturnStmt) -> None:
         self.record("return", node)
@@ -647,7 +732,7 @@ class StatementWriter(CursorWriter):
             self.line(f"result = {result}")
             result = "result"
             self.line("E(END)")
-        self.line(f"return {result}")
+        self.line(f"return ({result},)" if self.in_action else f"return {result}")
 
     def out_values(self) -> str:
         """What a procedure gives back: the values of its OUT and INOUT parameters."""
@@ -680,7 +765,7 @@ class StatementWriter(CursorWriter):
         if self._jump_to_handler(node, raised):
             return
         if node.sqlstate[:2] in ("01", "02") and not self.handles_completion(node.sqlstate):
-            self.line(f"s.last_condition = {raised}")
+            self.line(f"s.note_condition(d, {raised})")
         else:
             self.line(f"raise {raised}")
 
@@ -696,7 +781,7 @@ class StatementWriter(CursorWriter):
         if block is None or handler is None or self._leaves_atomic(block):
             return False
         told = self.function.temp("condition")
-        if node.items or self.recording or _looks_at_condition(handler.action):
+        if node.items or self.recording or self.diagnoses or id(handler) in self.actions:
             self.line(f"{told} = {raised}")
         self._action(handler, block, told)
         if handler.kind != "continue":
@@ -710,17 +795,18 @@ class StatementWriter(CursorWriter):
     def get_diagnostics(self, node: R.DiagnosticsStmt) -> None:
         targets = tuple(r.target for r, _ in node.items)
         self.record("get diagnostics", node, targets)
-        if node.condition is not None:
-            self.line(f"condition_number({self.value(node.condition)})")
-        condition = self.handling[-1].condition if self.handling else "s.last_condition"
+        area = f"[{self.handling[-1].condition}]" if self.handling and node.stacked else "s.areas.get(d, ())"
         command = self.handling[-1].command if self.handling and node.stacked else "command"
         if node.stacked and not self.handling:
             self.line("raise Condition('0Z002', 'GET STACKED DIAGNOSTICS needs a handler that is active')")
+        number = self.value(node.condition) if node.condition is not None else "1"
+        name = self.function.temp("area")
+        self.line(f"{name} = chosen_condition({area}, {number})")
         if node.all is not None:
-            self.line(f"{node.all.temp} = all_diagnostics(s, {condition}, {command}, {node.part!r})")
+            self.line(f"{node.all.temp} = all_diagnostics(s, d, {name}, {command}, {node.part!r})")
             self.store(node.all.target, node.all.value)
         for receive, item in node.items:
-            what = f"command_item(s, {command}" if item in COMMAND_ITEMS else f"diagnostics(s, {condition}"
+            what = f"command_item(s, {command}" if item in COMMAND_ITEMS else f"diagnostics(s, d, {name}"
             self.line(f"{receive.temp} = {what}, {self.unit.constant(item, 'K')})")
             self.store(receive.target, receive.value)
         self.record_values(targets)
@@ -803,9 +889,13 @@ def proven(condition: R.Expr) -> set[str]:
     return set()
 
 
-def _looks_at_condition(action: R.Stmt) -> bool:
-    """Whether a handler's action asks what it handles."""
-    return any(isinstance(n, R.DiagnosticsStmt | R.SignalStmt) for n in walk(action))
+def looks_at_completion(body: R.Stmt) -> bool:
+    """Whether something asks for conditions of completion: GET DIAGNOSTICS, or a handler of warnings."""
+    return any(
+        isinstance(n, R.DiagnosticsStmt)
+        or (isinstance(n, R.Handler) and any(s == "warning" or s[:2] == "01" for s in n.states))
+        for n in walk(body)
+    )
 
 
 def may_go_deeper(body: R.Stmt) -> bool:
@@ -826,6 +916,12 @@ def _may_return_rows(routine: Routine) -> bool:
 def _assigned(node: R.Stmt) -> set[str]:
     """Variables that are assigned somewhere in a statement."""
     return {n.local for n in walk(node) if isinstance(n, R.Target)}
+
+
+def _declared(node: R.Stmt) -> set[str]:
+    """Variables that are declared inside a statement."""
+    own = {n.target.local for n in walk(node) if isinstance(n, R.Declare)}
+    return own | {t.local for n in walk(node) if isinstance(n, R.ForStmt) for t in n.targets}
 
 
 RECORDING_NAMES: dict[str, Any] = {"END": END, "HANDLED": HANDLED, "ROUND": ROUND, "LoopFold": LoopFold}
