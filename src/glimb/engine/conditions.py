@@ -32,6 +32,7 @@ STATES = {
     "22012": "division by zero",
     "22013": "negative offset of a window frame",
     "22014": "NTILE of less than one bucket",
+    "22015": "interval out of range",
     "22016": "row number out of range for LAG, LEAD or NTH_VALUE",
     "22018": "text is no such value",
     "22019": "escape is not one character",

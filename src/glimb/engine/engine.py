@@ -22,7 +22,8 @@ from glimb.engine.indexes import Row
 from glimb.engine.locks import LockTable, Resource, Wait
 from glimb.engine.models import MODELS, Model, Versions
 from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, describe_lock, is_key_lock
-from glimb.engine.session import Session
+from glimb.engine.runtime import problem_condition
+from glimb.engine.session import DefinitionChanged, Session
 from glimb.engine.types import Type
 from glimb.engine.watch import Watch
 from glimb.lang.node import Record
@@ -136,7 +137,22 @@ class Engine:
         session.start_statement()
         session.trace = []
         self._running[session] = outcome
-        outcomes = [self._turn(session, lambda s: compiled.run(s, 0, *values))]
+
+        def work(s: Session) -> Any:
+            """Run it; again, as it then is, when a definition has changed while it waited and it had done nothing."""
+            current, mark = compiled, len(s.log)
+            while True:
+                try:
+                    return current.run(s, 0, *values)
+                except DefinitionChanged:
+                    if len(s.log) != mark or not s.active:
+                        raise
+                    try:
+                        current = self.compiler.statement(statement, source, s, types)
+                    except ProblemError as error:
+                        raise problem_condition(error) from None
+
+        outcomes = [self._turn(session, work)]
         outcomes += self._run_woken(outcomes[0])
         outcomes[0].holding = session.holding()
         return outcomes
@@ -350,6 +366,15 @@ class Engine:
     def first_new_id(self, table: Table) -> int:
         """Row ids from this one on came after the base."""
         return self._base.next_ids.get(table, 1)
+
+    def close(self) -> None:
+        """End all sessions, in the middle of statements too, and let their greenlets go: nothing holds the engine then
+        but those who know it."""
+        for session in self.sessions.values():
+            session.end()
+        self.sessions, self.idle = {}, []
+        self._ready.clear()
+        self._running.clear()
 
     def reset(self) -> None:
         """Drop all sessions and take back everything since the base, committed or not. Costs what was changed."""

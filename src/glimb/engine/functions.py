@@ -31,6 +31,8 @@ class Builtin(Record):
     code: str
     optional: int = 0
     as_double: bool = False
+    aligned: int = 0
+    """So many first arguments, exact numbers, are brought to one scale."""
     gives_null: bool = False
 
 
@@ -135,6 +137,7 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
         Builtin(("text", "text", "text"), _text_like, "substring_similar({0}, {1}, {2})", gives_null=True),
     ),
     "width_bucket": (
+        Builtin(("exact", "exact", "exact", "integer"), _INT, "width_bucket({0}, {1}, {2}, {3})", aligned=3),
         Builtin(("number", "number", "number", "integer"), _INT, "width_bucket({0}, {1}, {2}, {3})", as_double=True),
     ),
     "replace": (Builtin(("text", "text", "text"), _fixed(T.CLOB), "sql_replace({0}, {1}, {2})"),),
@@ -284,12 +287,15 @@ def sql_power(base: float, exponent: float) -> float:
 
 
 def width_bucket(value: float, low: float, high: float, count: float) -> int:
-    """WIDTH_BUCKET (clause 6.28): 2201G for no buckets, or no room for them."""
+    """WIDTH_BUCKET (clause 6.28), reckoned exactly: 2201G for no buckets, or no room for them."""
     buckets = int(count)
     if buckets < 1 or low == high:
         fail("2201G", "WIDTH_BUCKET needs a number of buckets above 0, and bounds that differ")
-    position = (value - low) / (high - low)
-    return 0 if position < 0 else buckets + 1 if position >= 1 else int(position * buckets) + 1
+    from fractions import Fraction  # slow to import, and seldom needed
+
+    above, width = Fraction(value) - Fraction(low), Fraction(high) - Fraction(low)
+    position = above * buckets / width
+    return 0 if position < 0 else buckets + 1 if position >= buckets else int(position) + 1
 
 
 def safe_float(function: Callable[..., float], *arguments: float) -> float:
@@ -460,7 +466,11 @@ def percentile(values: list[Any], fraction: float, continuous: bool) -> Any:
     place = fraction * (len(values) - 1)
     low = math.floor(place)
     high = math.ceil(place)
-    return values[low] if low == high else values[low] + (values[high] - values[low]) * (place - low)
+    if low == high:
+        return values[low]
+    below, above, share = values[low], values[high], place - low
+    distance = above - below
+    return below + distance * share if math.isfinite(distance) else below * (1 - share) + above * share
 
 
 def average(values: list[Any], shift: int) -> int:

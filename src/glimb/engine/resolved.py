@@ -488,10 +488,11 @@ class InsteadStmt(Stmt):
 
 
 class Receive(Node):
-    """A value that comes in as Python local `temp`, and `value` (over that local) that goes to the target."""
+    """A value that comes in as Python local `temp`, and `value` (over that local, and those of the ones before) that
+    goes to the target; without one, a later one takes it."""
 
     temp: str
-    target: Target
+    target: Target | None
     value: Expr
 
 

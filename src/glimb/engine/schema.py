@@ -678,7 +678,10 @@ class Definer:
             self.binder.fail("42710", f"{existing.kind} {name} exists already", node)
         view = View(name, node.columns, node.query, self.source, self.binder.schema, node.check)
         view.recursive = node.recursive
-        self.binder.view_query(view, node)
+        names = [c.name for c in self.binder.view_query(view, node).columns]
+        twice = next((n for n in names if names.count(n) > 1), None)
+        if twice is not None:
+            self.binder.fail("42701", f"two columns of view {name} are called {twice}", node, "name its columns")
         if node.check:
             self.binder.change_target((name,), "", node, view)
         self._change("relations", name, view)

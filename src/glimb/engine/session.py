@@ -31,6 +31,10 @@ MOST_CONDITIONS = 1000
 """As many conditions of a statement are kept, unless DIAGNOSTICS SIZE says otherwise."""
 
 
+class DefinitionChanged(Condition):
+    """A table was defined anew while a statement waited for it: what was compiled no longer fits."""
+
+
 class Patched:
     """A table as a session may see it, where others have changed it: some rows are replaced or left out."""
 
@@ -84,14 +88,18 @@ def _entries(index: Index, key: Any) -> Iterator[tuple[int, Row]]:
 
 
 def _loop(job: tuple[Session, Callable[[Session], Any]]) -> None:
-    """What a greenlet does: run the statements that it is given, of one session after another."""
+    """What a greenlet does: run the statements that it is given, of one session after another. While it is idle it
+    holds nothing of them: frames of a greenlet are not seen by the garbage collector."""
     while True:
         session, work = job
+        del job
         try:
-            result = work(session)
+            results = [work(session)]
         except Exception as error:
-            result = error
-        job = session.engine.hub.switch(result)
+            results = [error]
+        hub = session.engine.hub
+        del session, work
+        job = hub.switch(results.pop())
 
 
 class Session:
@@ -234,6 +242,11 @@ class Session:
         for condition in self.areas[depth]:
             if condition.sqlstate[:2] == "01":
                 raise condition
+
+    def watch(self) -> None:
+        """Called now and then by what may take long."""
+        if self.stop:
+            self.check()
 
     def check(self) -> None:
         """Called when `stop` is set: somebody, or the time budget, ends the statement."""
@@ -468,7 +481,8 @@ class Session:
             return False
         self._wait(resource, mode, wait)
         if resource[1] is None and self.engine.catalog.relations.get(resource[0].name) is not resource[0]:
-            fail("42704", f"the definition of {resource[0].name} has changed while this waited; run it again")
+            message = f"the definition of {resource[0].name} has changed while this waited; run it again"
+            raise DefinitionChanged("42704", message)
         return True
 
     def read_lock(self, resource: Resource, mode: str, keep: bool, wait: float | None = None) -> None:
@@ -487,9 +501,12 @@ class Session:
     def _wait(self, resource: Resource, mode: str, bound: float | None) -> None:
         engine = self.engine
         if bound == 0:
-            holders = ", ".join(s.name for s in engine.locks.locks[resource].blockers(self, mode))
+            lock = engine.locks.locks[resource]
+            blockers = lock.blockers(self, mode)
+            holders = [s.name for s in blockers if s in lock.holders]
+            by = f"locked by {', '.join(holders)}" if holders else f"wanted by {', '.join(s.name for s in blockers)}"
             engine.wake(engine.locks.withdraw(self, resource))
-            fail("5L001", f"{engine.describe(resource, mode)} is locked by {holders}")
+            fail("5L001", f"{engine.describe(resource, mode)} is {by}")
         longest = min((w for w in (bound, self.patience) if w is not None), default=None)
         mode = engine.locks.wanted(self, resource, mode)
         until = engine.elapsed + longest if longest is not None else None
@@ -537,17 +554,24 @@ class Session:
         """A lock on a row, by its key."""
         return self.lock((table, table.primary.get_key(row) if table.primary else row[-1]), mode, wait)
 
-    def free_rows(self, table: Table, rows: list[Row], mode: str) -> set[Row]:
-        """SKIP LOCKED: locks the rows that can be locked at once, and gives them."""
+    def free_rows(
+        self, rows: list[Row], tables: tuple[tuple[int, Table], ...], mode: str, offset: int, most: int | None
+    ) -> list[Row]:
+        """SKIP LOCKED: the rows of a result whose rows of these tables, at their positions, can be locked at once; they
+        are, until there are enough."""
         self.begin()
-        self.intend(table, "IX" if mode == "X" else "IS")
-        free = set()
+        for _, table in tables:
+            self.intend(table, "IX" if mode == "X" else "IS")
+        free: list[Row] = []
         for row in rows:
-            resource = self.row_resource(table, row)
-            if self.engine.locks.is_free(self, resource, mode):
-                self.lock(resource, mode)
-                free.add(row)
-        return free
+            if most is not None and len(free) >= offset + most:
+                break
+            wanted = [self.row_resource(t, row[at]) for at, t in tables if row[at][-1] is not None]
+            if all(self.engine.locks.is_free(self, resource, mode) for resource in wanted):
+                for resource in wanted:
+                    self.lock(resource, mode)
+                free.append(row)
+        return free[offset:]
 
     def lock_rows(self, table: Table, rows: list[Row], mode: str = "X", wait: float | None = None) -> bool:
         """Locks on rows as they were seen. False when one has changed meanwhile: then look again."""

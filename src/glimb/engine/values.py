@@ -140,9 +140,10 @@ def text_to_scaled(text: str, scale: int, what: object) -> int:
     match = re.match(_NUMBER, text.strip())
     if not match or not (match[2] or match[3]):
         fail("22018", f"'{text[:40]}' is no {what}")
-    whole, fraction, exponent = match[2] or "", match[3] or "", int(match[4] or 0)
-    if abs(exponent) > 400:
+    whole, fraction, exponent = match[2].lstrip("0"), match[3] or "", int(match[4] or 0)
+    if abs(exponent) > 400 or len(whole) > 400:
         fail("22003", f"'{text[:40]}' is out of range for {what}")
+    fraction = fraction[:1000]
     value = rescale(int(whole + fraction or "0"), len(fraction) - exponent - scale)
     return -value if match[1] == "-" else value
 
@@ -211,6 +212,8 @@ def text_to_interval(text: str, type_: Type) -> int:
     negative = body.startswith("-")
     body = body.lstrip("+-")
     fields = T.INTERVAL_FIELDS[type_.size : type_.scale + 1]
+    if len(body) > 60:
+        fail("22015", f"'{text[:40]}...' is too long for {type_}")
     value = _months(body, fields) if type_.kind == "months" else _micros(body, fields)
     if value is None:
         fail("22007", f"'{text[:40]}' is no {type_}")
@@ -273,6 +276,11 @@ def moved_months(moment: Any, months: int) -> Any:
         return moment.replace(year=index // 12, month=index % 12 + 1)
     except ValueError:
         raise Condition("22008", f"there is no day {moment.day} in month {index % 12 + 1} of {index // 12}") from None
+
+
+def micros_of(moment: time) -> int:
+    """Microseconds from midnight to a time of day."""
+    return ((moment.hour * 60 + moment.minute) * 60 + moment.second) * SECOND + moment.microsecond
 
 
 def days_between(left: date, right: date) -> int:

@@ -5,7 +5,8 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections import defaultdict
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from datetime import time
 from functools import partial
 from itertools import accumulate
 from operator import itemgetter
@@ -14,7 +15,7 @@ from typing import Any
 from glimb.engine.conditions import fail
 from glimb.engine.functions import PICKS, RANKS, STATISTICS, average, average_of, spread
 from glimb.engine.types import Type
-from glimb.engine.values import check_decimal, check_float, check_integer, moved
+from glimb.engine.values import check_decimal, check_float, check_integer, micros_of, moved, moved_months
 from glimb.lang.node import Record
 
 Row = tuple[Any, ...]
@@ -37,9 +38,19 @@ class WindowSpecification(Record):
     exclude: str = ""
     ignore_nulls: bool = False
     from_last: bool = False
+    in_months: bool = False
+    """Whether offsets from a date are months, not microseconds."""
 
 
-def window_values(rows: list[Row], spec: WindowSpecification) -> list[Any]:
+Watcher = Callable[[], None]
+"""Called every now and then in what may take long; raises when it has taken too long."""
+Frame = tuple[int, int]
+"""The first position of a frame, and the one behind its last."""
+Parts = tuple[Frame, ...]
+"""A frame from which EXCLUDE has taken rows: at most three stretches."""
+
+
+def window_values(rows: list[Row], spec: WindowSpecification, watch: Watcher = lambda: None) -> list[Any]:
     """The value of the window function for every row, in the order of the rows."""
     partitions: dict[Any, list[int]] = {}
     if spec.partition:
@@ -54,7 +65,8 @@ def window_values(rows: list[Row], spec: WindowSpecification) -> list[Any]:
         for keys, descending in sorts:
             numbers.sort(key=keys.__getitem__, reverse=descending)
         members = [rows[number] for number in numbers]
-        for number, value in zip(numbers, _over_partition(members, spec), strict=True):
+        watch()
+        for number, value in zip(numbers, _over_partition(members, spec, watch), strict=True):
             values[number] = value
     return values
 
@@ -68,7 +80,7 @@ def _sort_keys(rows: list[Row], position: int, descending: bool, nulls_first: bo
     return keys, descending
 
 
-def _over_partition(members: list[Row], spec: WindowSpecification) -> list[Any]:
+def _over_partition(members: list[Row], spec: WindowSpecification, watch: Watcher) -> list[Any]:
     starts = _peer_starts(members, spec)
     if spec.function in RANKS:
         return _ranks(members, spec, starts)
@@ -76,53 +88,53 @@ def _over_partition(members: list[Row], spec: WindowSpecification) -> list[Any]:
         return _ntile(members, spec)
     if spec.function in ("lag", "lead"):
         return _neighbours(members, spec)
-    frames = _frames(members, spec, starts)
+    parts = _parts(_frames(members, spec, starts), starts, spec)
     if spec.function in PICKS:
-        if spec.ignore_nulls or spec.from_last or spec.exclude:
-            inside = _inside(frames, starts, spec)
-            return [_pick_from(members, spec, row, places) for row, places in zip(members, inside, strict=True)]
-        return [_pick(members, spec, row, frame) for row, frame in zip(members, frames, strict=True)]
-    if spec.exclude:
-        values = [_counted(row, spec) for row in members]
-        compute, keep = _COMPUTE[spec.function], spec.function == "array_agg"
-        return [
-            compute([values[p] for p in places if keep or values[p] is not None], spec)
-            for places in _inside(frames, starts, spec)
-        ]
-    return _aggregates(members, spec, frames)
+        return _picks(members, spec, parts)
+    return _aggregates(members, spec, parts, watch)
 
 
-def _inside(frames: list[tuple[int, int]], starts: list[int], spec: WindowSpecification) -> list[list[int]]:
-    """For every row the positions of its frame that EXCLUDE leaves."""
+def _parts(frames: list[Frame], starts: list[int], spec: WindowSpecification) -> list[Parts]:
+    """For every row the stretches of its frame that EXCLUDE leaves."""
+    if not spec.exclude:
+        return [(frame,) if frame[0] < frame[1] else () for frame in frames]
     ends = _peer_ends(starts)
-    inside = []
+    parts = []
     for number, (first, last) in enumerate(frames):
-        peers = range(starts[number], ends[number])
-        if spec.exclude == "current row":
-            out: set[int] = {number}
-        elif spec.exclude == "group":
-            out = set(peers)
-        else:
-            out = set(peers) - {number} if spec.exclude == "ties" else set()
-        inside.append([p for p in range(first, last) if p not in out])
-    return inside
+        low, high = (number, number + 1) if spec.exclude == "current row" else (starts[number], ends[number])
+        kept = [(first, min(last, low)), (max(first, high), last)]
+        if spec.exclude == "ties":
+            kept.insert(1, (max(first, number), min(last, number + 1)))
+        parts.append(tuple((a, b) for a, b in kept if a < b))
+    return parts
 
 
-def _pick_from(members: list[Row], spec: WindowSpecification, row: Row, places: list[int]) -> Any:
-    """FIRST_VALUE, LAST_VALUE, NTH_VALUE where not every row of the frame counts, or counting starts at its end."""
-    values = [members[p][spec.arguments[0]] for p in places]
-    if spec.ignore_nulls:
-        values = [v for v in values if v is not None]
-    at = 1
-    if spec.function == "nth_value":
-        at = row[spec.arguments[1]]
-        if at is None:
-            return None
-        if at < 1:
+def _picks(members: list[Row], spec: WindowSpecification, parts: list[Parts]) -> list[Any]:
+    """FIRST_VALUE, LAST_VALUE, NTH_VALUE: a row of the frame, counted from its start or its end; NULL when there is no
+    such row. With IGNORE NULLS only rows with a value count."""
+    taken = [row[spec.arguments[0]] for row in members]
+    counted = [n for n, value in enumerate(taken) if value is not None] if spec.ignore_nulls else None
+    backwards = spec.function == "last_value" or spec.from_last
+    values = []
+    for row, stretches in zip(members, parts, strict=True):
+        at = row[spec.arguments[1]] if spec.function == "nth_value" else 1
+        if at is not None and at < 1:
             fail("22016", f"NTH_VALUE takes a number above 0, not {at}")
-    if spec.function == "last_value" or spec.from_last:
-        values.reverse()
-    return values[at - 1] if at <= len(values) else None
+        if counted is not None:
+            stretches = tuple((bisect_left(counted, a), bisect_left(counted, b)) for a, b in stretches)
+        place = _place(stretches, at, backwards) if at is not None else -1
+        place = counted[place] if counted is not None and place >= 0 else place
+        values.append(taken[place] if place >= 0 else None)
+    return values
+
+
+def _place(stretches: Parts, nth: int, backwards: bool) -> int:
+    """The nth position of some stretches, from the end perhaps; -1 when there are not so many."""
+    for first, last in reversed(stretches) if backwards else stretches:
+        if nth <= last - first:
+            return last - nth if backwards else first + nth - 1
+        nth -= last - first
+    return -1
 
 
 def _peer_starts(members: list[Row], spec: WindowSpecification) -> list[int]:
@@ -187,6 +199,8 @@ def _neighbours(members: list[Row], spec: WindowSpecification) -> list[Any]:
     """LAG and LEAD: the value so many rows before or behind, or the default."""
     sign = -1 if spec.function == "lag" else 1
     values: list[Any] = []
+    taken = [row[spec.arguments[0]] for row in members]
+    counted = [n for n, value in enumerate(taken) if value is not None] if spec.ignore_nulls else []
     for number, row in enumerate(members):
         offset = row[spec.arguments[1]] if len(spec.arguments) > 1 else 1
         if offset is None:
@@ -196,33 +210,13 @@ def _neighbours(members: list[Row], spec: WindowSpecification) -> list[Any]:
             fail("22016", f"{spec.function.upper()} takes an offset of 0 or more, not {offset}")
         at = number + sign * offset
         if spec.ignore_nulls and offset:
-            seen = [
-                p
-                for p in (range(number - 1, -1, -1) if sign < 0 else range(number + 1, len(members)))
-                if members[p][spec.arguments[0]] is not None
-            ]
-            at = seen[offset - 1] if offset <= len(seen) else -1
+            place = bisect_left(counted, number) - offset if sign < 0 else bisect_right(counted, number) + offset - 1
+            at = counted[place] if 0 <= place < len(counted) else -1
         if 0 <= at < len(members):
-            values.append(members[at][spec.arguments[0]])
+            values.append(taken[at])
         else:
             values.append(row[spec.arguments[2]] if len(spec.arguments) > 2 else None)
     return values
-
-
-def _pick(members: list[Row], spec: WindowSpecification, row: Row, frame: tuple[int, int]) -> Any:
-    """FIRST_VALUE, LAST_VALUE, NTH_VALUE: a row of the frame, NULL when it has none."""
-    start, end = frame
-    at = start
-    if spec.function == "last_value":
-        at = end - 1
-    elif spec.function == "nth_value":
-        nth = row[spec.arguments[1]]
-        if nth is None:
-            return None
-        if nth < 1:
-            fail("22016", f"NTH_VALUE takes a number above 0, not {nth}")
-        at = start + nth - 1
-    return members[at][spec.arguments[0]] if start <= at < end else None
 
 
 # ---- frames ---------------------------------------------------------------------------------------------------------
@@ -246,7 +240,7 @@ def _frames(members: list[Row], spec: WindowSpecification, starts: list[int]) ->
 
 def _offset(row: Row, bound: tuple[str, int]) -> Any:
     value = row[bound[1]]
-    if value is None or (isinstance(value, int) and value < 0):
+    if value is None or value < 0:
         fail("22013", "the offset of a window frame is 0 or more")
     return value
 
@@ -298,7 +292,7 @@ def _range_edges(
     position, descending, _ = spec.order[0]
     low = next((n for n, row in enumerate(members) if row[position] is not None), count)
     high = next((n for n in range(count, 0, -1) if members[n - 1][position] is not None), low)
-    keys = [row[position] for row in members[low:high]]
+    keys = [_linear(row[position]) for row in members[low:high]]
     if descending:
         keys.reverse()
     back = (kind == "preceding") != descending
@@ -307,7 +301,7 @@ def _range_edges(
         if row[position] is None:
             edges.append(starts[number] if is_start else ends[number])
             continue
-        limit = _shifted(row[position], _offset(row, bound), back)
+        limit = _shifted(_linear(row[position]), _offset(row, bound), back, spec.in_months)
         if descending:
             found = len(keys) - (bisect_right(keys, limit) if is_start else bisect_left(keys, limit))
         else:
@@ -316,29 +310,66 @@ def _range_edges(
     return edges
 
 
-def _shifted(key: Any, offset: int, back: bool) -> Any:
+def _linear(key: Any) -> Any:
+    """A sort key as something that offsets can be added to: a time of day does not begin anew at midnight."""
+    return micros_of(key) if isinstance(key, time) else key
+
+
+def _shifted(key: Any, offset: Any, back: bool, in_months: bool) -> Any:
     amount = -offset if back else offset
-    return key + amount if isinstance(key, int) else moved(key, amount)
+    if isinstance(key, int | float):
+        return key + amount
+    return moved_months(key, amount) if in_months else moved(key, amount)
 
 
 # ---- set functions over frames --------------------------------------------------------------------------------------
 
 
-def _aggregates(members: list[Row], spec: WindowSpecification, frames: list[tuple[int, int]]) -> list[Any]:
-    """A set function over every frame. Frames that only grow are summed up as they do."""
+def _aggregates(members: list[Row], spec: WindowSpecification, parts: list[Parts], watch: Watcher) -> list[Any]:
+    """A set function over every frame. What can be told from totals up to each row, or from the best of stretches of
+    two, four, eight rows, costs no more for a long frame than for a short one."""
     values = [_counted(row, spec) for row in members]
-    compute = _COMPUTE[spec.function]
-    if spec.function == "array_agg":
-        return [tuple(values[start:end]) if end > start else None for start, end in frames]
-    if all(frame == frames[0] for frame in frames):
-        start, end = frames[0]
-        return [compute([v for v in values[start:end] if v is not None], spec)] * len(members)
-    if spec.function in ("count", "sum", "avg") and spec.type.family == "exact":
-        return _from_totals(values, spec, frames)
-    if spec.function in ("min", "max") and all(start == 0 for start, _ in frames):
-        best = list(accumulate(values, partial(_better, min if spec.function == "min" else max)))
-        return [best[end - 1] if end else None for _, end in frames]
-    return [compute([v for v in values[start:end] if v is not None], spec) for start, end in frames]
+    if spec.function in ("count", "sum", "avg") and spec.type.family in ("exact", "months", "micros"):
+        return _from_totals(values, spec, parts)
+    if spec.function in ("every", "any", "some"):
+        return _from_verdicts(values, spec, parts)
+    if spec.function in ("min", "max"):
+        best = Best(values, partial(_better, min if spec.function == "min" else max))
+        return [best.of_parts(stretches) for stretches in parts]
+    compute, keep = _COMPUTE[spec.function], spec.function == "array_agg"
+    found: list[Any] = []
+    for number, stretches in enumerate(parts):
+        if number and stretches == parts[number - 1]:
+            found.append(found[-1])
+            continue
+        watch()
+        inside = [v for a, b in stretches for v in values[a:b] if keep or v is not None]
+        found.append(compute(inside, spec))
+    return found
+
+
+class Best:
+    """The least or greatest of any stretch of values in two looks: for each power of two, the best of so many values
+    from each position on. NULLs are passed over."""
+
+    def __init__(self, values: list[Any], choose: Callable[[Any, Any], Any]) -> None:
+        self.choose = choose
+        self.levels = [values]
+        self.length = len(values)
+
+    def _level(self, number: int) -> list[Any]:
+        while len(self.levels) <= number:
+            last, width = self.levels[-1], 1 << (len(self.levels) - 1)
+            self.levels.append(list(map(self.choose, last, last[width:])))
+        return self.levels[number]
+
+    def of_parts(self, stretches: Parts) -> Any:
+        found = None
+        for first, last in stretches:
+            number = (last - first).bit_length() - 1
+            level = self._level(number)
+            found = self.choose(found, self.choose(level[first], level[last - (1 << number)]))
+        return found
 
 
 def _counted(row: Row, spec: WindowSpecification) -> Any:
@@ -353,15 +384,27 @@ def _better(choose: Callable[[Any, Any], Any], one: Any, other: Any) -> Any:
     return other if one is None else one if other is None else choose(one, other)
 
 
-def _from_totals(values: list[Any], spec: WindowSpecification, frames: list[tuple[int, int]]) -> list[Any]:
-    """COUNT, SUM and AVG of exact numbers: a frame has what there is up to its end, without what comes before it."""
-    frames = [(start, end) if start < end else (0, 0) for start, end in frames]
-    counts = list(accumulate((value is not None for value in values), initial=0))
-    sizes = [counts[end] - counts[start] for start, end in frames]
+def _totals(values: Iterable[int], parts: list[Parts]) -> list[int]:
+    """The sum over each frame: what there is up to the ends of its stretches, without what comes before them."""
+    sums = list(accumulate(values, initial=0))
+    return [sum([sums[end] - sums[start] for start, end in stretches]) for stretches in parts]
+
+
+def _from_verdicts(values: list[Any], spec: WindowSpecification, parts: list[Parts]) -> list[Any]:
+    """EVERY, ANY and SOME."""
+    true = _totals((value is True for value in values), parts)
+    false = _totals((value is False for value in values), parts)
+    if spec.function == "every":
+        return [None if not t + f else not f for t, f in zip(true, false, strict=True)]
+    return [None if not t + f else bool(t) for t, f in zip(true, false, strict=True)]
+
+
+def _from_totals(values: list[Any], spec: WindowSpecification, parts: list[Parts]) -> list[Any]:
+    """COUNT, SUM and AVG of exact numbers and intervals."""
+    sizes = _totals((value is not None for value in values), parts)
     if spec.function == "count":
         return sizes
-    sums = list(accumulate((value or 0 for value in values), initial=0))
-    totals = [sums[end] - sums[start] for start, end in frames]
+    totals = _totals((value or 0 for value in values), parts)
     if spec.function == "sum":
         return [_checked(total, spec) if size else None for total, size in zip(totals, sizes, strict=True)]
     return [average_of(total, size, _shift(spec)) if size else None for total, size in zip(totals, sizes, strict=True)]
@@ -400,10 +443,5 @@ _COMPUTE: dict[str, Callable[[list[Any], WindowSpecification], Any]] = {
     "count": lambda values, spec: len(values),
     "sum": lambda values, spec: _checked(sum(values), spec) if values else None,
     "avg": _average,
-    "min": lambda values, spec: min(values, default=None),
-    "max": lambda values, spec: max(values, default=None),
-    "every": lambda values, spec: all(values) if values else None,
-    "any": lambda values, spec: any(values) if values else None,
-    "some": lambda values, spec: any(values) if values else None,
     "any_value": lambda values, spec: values[0] if values else None,
 }

@@ -175,8 +175,8 @@ class Writer:
         for event, found in (("update", updates), ("delete", deletes), ("insert", inserts)):
             if found:
                 self.begin(self.table, event)
-        self._replace(self.table, [(old, (*new, old[-1])) for old, new in updates])
         self._remove(self.table, deletes)
+        self._replace(self.table, [(old, (*new, old[-1])) for old, new in updates])
         for values in inserts:
             self.insert(values)
         self.count = len(touched) + len(inserts)

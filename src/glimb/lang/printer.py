@@ -603,8 +603,7 @@ def _handler(n: tree.DeclareHandler) -> str:
 def _set_variable(n: tree.SetVariable) -> str:
     if len(n.targets) > 1:
         return f"SET ({listed(n.targets)}) = {write(n.value)}"
-    element = f"[{write(n.element)}]" if n.element is not None else ""
-    return f"SET {write(n.targets[0])}{element} = {write(n.value)}"
+    return f"SET {write(n.targets[0])} = {write(n.value)}"
 
 
 def _if(n: tree.If) -> str:
@@ -622,7 +621,7 @@ def _case_statement(n: tree.CaseStatement) -> str:
 
 def _for(n: tree.For) -> str:
     start = f"FOR {name(n.name)} AS" if n.name else "FOR"
-    cursor = f"{name(n.cursor)} CURSOR FOR" if n.cursor else ""
+    cursor = _words(name(n.cursor), n.sensitivity.upper(), "CURSOR FOR") if n.cursor else ""
     text = _words(start, cursor, write(n.query), "DO", _statements(n.body), "END FOR")
     return _labelled(n.label, text)
 

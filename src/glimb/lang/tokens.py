@@ -157,9 +157,12 @@ def _value(kind: str, raw: str, span: Span, source: Source, problems: list[Probl
         return re.sub(
             _UNICODE_ESCAPE, lambda m: "\\" if m.group() == "\\\\" else _character(m, span, source, problems), body
         )
-    if kind == "bytes" and (len("".join(body.split())) % 2 or re.search(r"[^0-9a-fA-F\s]", body)):
-        problems.append(Problem(SYNTAX, "a binary literal holds pairs of hexadecimal digits", span, source=source))
-        return ""
+    if kind == "bytes":
+        digits = re.sub(r"[ \t\r\n]", "", body)
+        if len(digits) % 2 or re.search(r"[^0-9a-fA-F]", digits):
+            problems.append(Problem(SYNTAX, "a binary literal holds pairs of hexadecimal digits", span, source=source))
+            return ""
+        return digits
     if kind == "quoted" and closed and not body:
         problems.append(Problem(SYNTAX, "a delimited identifier needs at least one character", span, source=source))
     return body

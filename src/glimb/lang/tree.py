@@ -500,7 +500,7 @@ class SelectInto(Statement):
     """SELECT ... INTO targets: the query yields one row."""
 
     query: Query
-    targets: tuple[Reference, ...]
+    targets: tuple[Reference | Element, ...]
 
 
 class NextValue(Expression):
@@ -846,12 +846,10 @@ class Block(Statement):
 
 
 class SetVariable(Statement):
-    """SET target = value, or SET (a, b) = (row or query); SET a = 1, b = 2 is a row too. `element` is the position in
-    an array variable."""
+    """SET target = value, or SET (a, b) = (row or query); SET a = 1, b = 2 is a row too."""
 
-    targets: tuple[Reference, ...]
+    targets: tuple[Reference | Element, ...]
     value: Expression
-    element: Expression | None = None
 
 
 class If(Statement):
@@ -885,13 +883,14 @@ class Repeat(Statement):
 
 
 class For(Statement):
-    """FOR name AS [cursor CURSOR FOR] query DO ... END FOR."""
+    """FOR name AS [cursor [sensitivity] CURSOR FOR] query DO ... END FOR."""
 
     name: str
     query: Query
     body: tuple[Statement, ...]
     cursor: str = ""
     label: str = ""
+    sensitivity: str = ""
 
 
 class Leave(Statement):
@@ -919,7 +918,7 @@ class Fetch(Statement):
     """Orientations: next, prior, first, last, absolute, relative (the last two with a position)."""
 
     cursor: DynamicName
-    targets: tuple[Reference, ...]
+    targets: tuple[Reference | Element, ...]
     orientation: str = "next"
     position: Expression | None = None
     into_descriptor: Expression | None = None

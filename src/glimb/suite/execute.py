@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from glimb.engine.conditions import Condition
 from glimb.engine.engine import Engine
 from glimb.engine.outcome import Outcome
 from glimb.engine.session import Session
@@ -80,6 +81,6 @@ class Execution:
                 group = self.engine.catalog.routines.get(statement.name[-1], ())
                 return "\n".join(compiler.routine_unit(r, False).text()[0] for r in group if r.facts)
             code: GeneratedCode = compiler.statement(statement, self.script.source, session).code
-        except ProblemError:
+        except (ProblemError, Condition):
             return ""
         return code.text

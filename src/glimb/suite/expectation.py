@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any, NoReturn
 
 from glimb.engine.binder.routines import RoutineBinder
-from glimb.engine.catalog import Catalog
+from glimb.engine.catalog import DEFAULT_SCHEMA, Catalog
 from glimb.engine.conditions import Condition
 from glimb.engine.resolved import Const, Expr, Tuple
 from glimb.engine.types import Type
@@ -96,6 +96,14 @@ class Line:
             self.fail(f"{what} is missing")
         self.at += length
         return rest[:length].lower()
+
+    def table(self) -> str:
+        """The name of a table, perhaps behind that of its schema, as the catalog has it."""
+        parts = [self.name("the name of a table")]
+        while self.text[self.at : self.at + 1] == ".":
+            self.at += 1
+            parts.append(self.name("the name of a table"))
+        return ".".join(parts).removeprefix(f"{DEFAULT_SCHEMA}.")
 
     def until(self, *stops: str) -> str:
         """The text up to a stop outside quotes and parentheses, or to the end of the line; it stays the next."""
@@ -265,7 +273,7 @@ def _fails(line: Line) -> dict[str, Any]:
 
 
 def _change(line: Line) -> dict[str, Any]:
-    table = line.name("the name of a table")
+    table = line.table()
     if line.rest.startswith("("):
         return _cell_change(line, table)
     counts = {"+": 0, "~": 0, "-": 0}
@@ -307,7 +315,7 @@ def _lock(line: Line) -> dict[str, Any]:
     if kind not in ("row", "table"):
         line.at -= len(kind)
         line.fail(f"a lock is on a row or a table, not `{kind}`")
-    table = line.name("the name of a table")
+    table = line.table()
     key: tuple[Value, ...] = ()
     if kind == "row":
         line.skip()
@@ -326,7 +334,7 @@ def _waits(line: Line) -> dict[str, Any]:
     parts: dict[str, Any] = {"session": line.name("the name of a session"), "table": "", "key": ()}
     if line.accept("on"):
         line.accept("row")
-        parts["table"] = line.name("the name of a table")
+        parts["table"] = line.table()
         if line.rest:
             at = line.at
             parts["key"] = literals(line.source, line.parenthesised("the key"), line.start + at + 1)

@@ -75,6 +75,9 @@ class Runner:
         self._forget_worlds()
 
     def _forget_worlds(self) -> None:
+        for world in self._worlds.values():
+            if isinstance(world, Engine):
+                world.close()
         self._worlds.clear()
         self._prepared.clear()
 
@@ -359,10 +362,14 @@ def holds(engine: Engine, name: str, text: str, outcome: Outcome) -> tuple[bool,
     if isinstance(statement, Broken):
         return False, statement.problems[0].message
     seen = engine.execute(session, statement, source)[0]
+    if seen.waiting is not None:
+        engine.give_up(session)
     if session.name == PROBE:
         if session.active:
             session.rollback()
         del engine.sessions[PROBE]
+    if seen.waiting is not None:
+        return False, f"it cannot be told: {waiting_text(seen.waiting)}"
     if seen.failure is not None:
         return False, seen.failure.message
     value = seen.rows[0][0] if seen.rows else None

@@ -144,6 +144,7 @@ class Loom:
         session = self.engine.session(turn.session)
         session.autocommit = bool(turn.settings.get("autocommit", session.autocommit))
         session.default_isolation = str(turn.settings.get("isolation", session.default_isolation))
+        session.patience = float(turn.settings["patience"]) if "patience" in turn.settings else session.patience
 
     def can_go(self) -> list[str]:
         """Sessions whose next statement can be run now."""
@@ -178,7 +179,7 @@ class Loom:
         out = tuple(value for _, _, value in outcome.out)
         more = tuple(tuple(rows) for _, rows in outcome.more)
         digest = (state, rows, more, outcome.row_count, out, tuple(outcome.notes), ended, failed)
-        return Done(digest, _words(outcome, state, rows, ended, failed))
+        return Done(digest, _words(outcome, state, ended, failed))
 
     def replay(self, order: Order) -> None:
         self.start()
@@ -265,7 +266,9 @@ class Loom:
         if reads is None:
             return None
         shown = {
-            t.name: True if keys is True else sorted((n, sorted(map(repr, k))) for n, k in keys.items())
+            t.name: True
+            if keys is True
+            else sorted((n, sorted(map(repr, k.keys)), sorted(map(repr, k.ranges))) for n, k in keys.items())
             for t, keys in reads.items()
         }
         return sorted(shown.items(), key=repr)
@@ -329,12 +332,16 @@ def _change_words(change: Change) -> str:
     return f"{table.name} {key} {', '.join(changed)}"
 
 
-def _words(outcome: Outcome, state: str, rows: Any, ended: tuple[str, ...], failed: tuple[str, ...]) -> str:
+def _words(outcome: Outcome, state: str, ended: tuple[str, ...], failed: tuple[str, ...]) -> str:
     parts = [state] if state else []
-    if rows is not None:
-        parts.append(", ".join(str(v) for v in rows[0]) if len(rows) == 1 else f"{len(rows)} rows")
+    if outcome.rows is not None:
+        shown = (
+            ", ".join(literal_of(v, c.type) for v, c in zip(row, outcome.columns, strict=False)) for row in outcome.rows
+        )
+        parts.append(next(shown) if len(outcome.rows) == 1 else f"{len(outcome.rows)} rows")
     elif outcome.row_count is not None and not state:
         parts.append(f"{outcome.row_count} changed")
+    parts += [f"{name} = {literal_of(value, type_)}" for name, type_, value in outcome.out]
     parts += [f"note {n}" for n in outcome.notes]
     parts += [f"does not hold: {f}" for f in failed]
     parts += ["committed" if e == "commit" else "rolled back" for e in ended]

@@ -10,6 +10,6 @@ SELECT p.a, (SELECT COUNT(q.b + p.b) FROM pair q) FROM pair p WHERE p.b IS NULL 
 --> rows
 -->   NULL | 0
 SELECT 1 FROM pair p WHERE (SELECT MAX(p.a) FROM hut) > 1;
---> holds TRUE
+--> fails 42803
 SELECT 1 FROM pair p WHERE MAX(p.a) > 1;
 --> fails 42803

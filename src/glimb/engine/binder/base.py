@@ -52,6 +52,8 @@ class BinderBase:
         self.sources = 0
         self.aggregates: list[R.Aggregate] | None = None
         self.why_no_aggregate = ""
+        self.through_views = False
+        """Whether the next query sees through views, because its rows may be changed."""
         self.groups: list[GroupKeys] = []
         """Of the grouped queries around, innermost last, while what is over their groups is bound."""
         self.windows_allowed = False
@@ -61,8 +63,9 @@ class BinderBase:
         self.parameters: list[Type] | None = None
         """Types of the dynamic parameters, in order; None where there cannot be any."""
         self.placeholders = 0
-        self.outer_aggregates: list[tuple[QueryScope, list[R.Aggregate]]] = []
-        """Of the queries around: their scopes, and the set functions found in them so far."""
+        self.outer_aggregates: list[tuple[QueryScope, list[R.Aggregate] | None]] = []
+        """Of the queries around: their scopes, and the set functions found in them so far; None where what is being
+        bound of them can have none."""
         self.common: list[dict[str, int]] = []
         """Numbers of the common tables by name, of the queries around, innermost last."""
         self.common_columns: dict[int, tuple[R.Output, ...]] = {}

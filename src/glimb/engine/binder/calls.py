@@ -179,6 +179,10 @@ class CallBinder(ExpressionBinder):
         type_ = form.result([a.type for a in arguments])
         if form.as_double:
             arguments = [self.represent(a, T.DOUBLE) for a in arguments]
+        elif form.aligned:
+            scale = max(scale_of(a.type) for a in arguments[: form.aligned])
+            wide = T.decimal(T.MAX_PRECISION, scale)
+            arguments = [self.represent(a, wide) for a in arguments[: form.aligned]] + arguments[form.aligned :]
         elif form.code.startswith("sql_mod"):
             left, right = self.comparable(arguments[0], arguments[1], tree.Star())
             arguments, type_ = [left, right], left.type if left.type.kind == "decimal" else type_
@@ -323,7 +327,7 @@ class CallBinder(ExpressionBinder):
 
     def aggregate(self, name: str, node: tree.FunctionCall) -> R.Expr:
         """A set function of this query, or of one around it when it is over columns of that one only."""
-        if self.aggregates is None and (not self.outer_aggregates or self.why_no_aggregate == INSIDE):
+        if self.aggregates is None and self.why_no_aggregate == INSIDE:
             self._misplaced(name, node)
         star = len(node.arguments) == 1 and isinstance(node.arguments[0].value, tree.Star)
         if star and (name != "count" or node.distinct):
@@ -334,7 +338,11 @@ class CallBinder(ExpressionBinder):
             where = self.condition(node.where, "FILTER") if node.where is not None else None
             order = self.sort_keys(node.order)
         bound = self._set_function(name, arguments, star, node, where, order)
-        number, collected = self._owner(bound) or (self._own_number(), collected)
+        owner = self._owner(bound)
+        if owner is not None and owner[1] is None:
+            message = f"{name.upper()} is a set function of the query around, and cannot stand in its FROM, WHERE or ON"
+            self.fail("42803", message, node, "it is over columns of that query only")
+        number, collected = owner or (self._own_number(), collected)
         if collected is None:
             self._misplaced(name, node)
         bound = replace(bound, owner=number)
@@ -386,7 +394,7 @@ class CallBinder(ExpressionBinder):
             for k in keys
         )
 
-    def _owner(self, bound: R.Aggregate) -> tuple[int, list[R.Aggregate]] | None:
+    def _owner(self, bound: R.Aggregate) -> tuple[int, list[R.Aggregate] | None] | None:
         """A set function over columns of an outer query only is that query's (clause 10.9): its number, and what has
         been found for it. None: it is ours."""
         used = {n.source for n in walk((bound.argument, bound.more)) if isinstance(n, R.Column)}

@@ -122,10 +122,11 @@ class CommonBinder(WindowBinder):
         body = step.body
         if not isinstance(body, R.Select) or not any(n is allowed[0] for n in _joined(body.relation)):
             self.fail("42601", "with SEARCH or CYCLE, the step names the table in its own FROM", branch)
-        before = [R.Column(T.NULL, True, allowed[0].source, trail.width + k, "") for k in range(trail.extra)]
-        columns = step.columns + tuple(R.Output("", T.NULL, True) for _ in before)
-        step = replace(step, body=replace(body, items=(*body.items, *before)), columns=columns)
-        return self.converted_columns(step, wanted + (T.NULL,) * trail.extra, branch)
+        items = (self.assign(i, t, branch, "the column") for i, t in zip(body.items, wanted, strict=True))
+        before = (R.Column(T.NULL, True, allowed[0].source, trail.width + k, "") for k in range(trail.extra))
+        columns = tuple(R.Output(c.name, t, True) for c, t in zip(step.columns, wanted, strict=True))
+        columns += tuple(R.Output("", T.NULL, True) for _ in range(trail.extra))
+        return replace(step, body=replace(body, items=(*items, *before)), columns=columns)
 
     # -- SEARCH and CYCLE
 

@@ -49,7 +49,9 @@ class DynamicBinder(DataBinder):
         """A variable to assign to."""
         raise NotImplementedError
 
-    def receives(self, targets: tuple[tree.Reference, ...], query: R.Query, node: tree.Node) -> tuple[R.Receive, ...]:
+    def receives(
+        self, targets: tuple[tree.Reference | tree.Element, ...], query: R.Query, node: tree.Node
+    ) -> tuple[R.Receive, ...]:
         """How the columns of a query are assigned to variables."""
         raise NotImplementedError
 
@@ -61,9 +63,11 @@ class DynamicBinder(DataBinder):
                 local, node.name, None, number, node.scroll, node.hold, node.returns, False, None, (), node.statement
             )
         lock = node.query.lock
-        query = self.query(replace(node.query, lock=_rows_locked(lock)))
         table, columns = None, tree.Parts()
-        if node.sensitivity != "insensitive" and (lock is None or lock.mode != "read only"):
+        changes = node.sensitivity != "insensitive" and (lock is None or lock.mode != "read only")
+        self.through_views = changes and isinstance(node.query.body, tree.Select)
+        query = self.query(replace(node.query, lock=_rows_locked(lock)))
+        if changes:
             table = cursor_table(query)
         if lock is not None and lock.mode == "update":
             if table is None:
@@ -124,9 +128,12 @@ class DynamicBinder(DataBinder):
 
     # -- dynamic SQL
 
-    def _dynamic_targets(self, nodes: tuple[tree.Reference, ...]) -> tuple[R.Target, ...]:
+    def _dynamic_targets(self, nodes: tuple[tree.Reference | tree.Element, ...]) -> tuple[R.Target, ...]:
         """Targets whose values are converted when they arrive."""
-        targets = tuple(self.target(t) for t in nodes)
+        for node in nodes:
+            if isinstance(node, tree.Element):
+                self.fail("42601", "an element of an array takes no value whose type is known only later", node)
+        targets = tuple(self.target(t) for t in nodes if isinstance(t, tree.Reference))
         self.violations |= {t.local for t in targets}
         return targets
 

@@ -227,9 +227,9 @@ class ExpressionBinder(BinderBase):
         if left.type.kind == "null" and right.type.kind == "null":
             return self.constant(None, T.INTEGER)
         if left.type.is_number and right.type.kind == "null":
-            return self.constant(None, left.type)
+            return self.arithmetic(node.sign, left, self.constant(None, left.type))
         if right.type.is_number and left.type.kind == "null":
-            return self.constant(None, right.type)
+            return self.arithmetic(node.sign, self.constant(None, right.type), right)
         for side, other in ((left, right), (right, left)):
             if other.type.kind == "null" and side.type.family in ("months", "micros", "date", "time", "timestamp"):
                 return self.constant(None, side.type)

@@ -9,7 +9,7 @@ from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine.binder.common import CommonBinder
 from glimb.engine.binder.dependencies import determined
-from glimb.engine.binder.scope import ColumnScope, GroupKeys, QueryScope, Scope, SourceScope
+from glimb.engine.binder.scope import ChangeTarget, ColumnScope, GroupKeys, QueryScope, Scope, SourceScope
 from glimb.engine.catalog import SYSTEM_SCHEMAS, Table, View, schema_of
 from glimb.engine.information import VIEWS
 from glimb.engine.types import Type
@@ -26,8 +26,10 @@ class QueryBinder(CommonBinder):
 
     def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
         """`wanted` are the types of the columns that VALUES or a select list of NULLs should take."""
+        through, self.through_views = self.through_views, False
         with self._nested(node):
             common = self.common_tables(node)
+            self.through_views = through
             return replace(self._ordered(node, wanted), common=common)
 
     @contextmanager
@@ -36,7 +38,7 @@ class QueryBinder(CommonBinder):
         aggregates, self.aggregates = self.aggregates, None
         windows_allowed, self.windows_allowed = self.windows_allowed, False
         outer = len(self.outer_aggregates)
-        if aggregates is not None and isinstance(self.scope, QueryScope):
+        if isinstance(self.scope, QueryScope):
             self.outer_aggregates.append((self.scope, aggregates))
         self.depth += 1
         self.common.append({})
@@ -232,9 +234,11 @@ class QueryBinder(CommonBinder):
                 if window.name in self.named_windows:
                     self.fail("42701", f"window {window.name} is defined twice", window)
                 self.named_windows[window.name] = self.merged_window(window.window)
-            relation = self._from(node.sources, scope)
+            relation, conditions = self._from_or_through(node, scope, lock)
             self.why_no_aggregate = "in WHERE"
-            where = self.condition(node.where, "WHERE") if node.where is not None else None
+            if node.where is not None:
+                conditions = [*conditions, self.condition(node.where, "WHERE")]
+            where = self.conjunction(conditions) if conditions else None
             self.why_no_aggregate = "in GROUP BY"
             group, sets = self._grouping(node, scope)
             self.why_no_aggregate = ""
@@ -292,7 +296,7 @@ class QueryBinder(CommonBinder):
                 continue
             value = self.expression(item.value)
             items.append(value)
-            names.append(item.alias or _natural_name(item.value) or f"column{len(items)}")
+            names.append(item.alias or natural_name(item.value) or f"column{len(items)}")
         return items, names
 
     def _expanded(self, node: tree.Star, scope: QueryScope) -> list[tuple[str, R.Expr]]:
@@ -473,6 +477,23 @@ class QueryBinder(CommonBinder):
             bound = self._from_item(item, scope)
             relation = bound if relation is None else R.JoinRows("inner", relation, bound, None)
         return relation
+
+    def _from_or_through(
+        self, node: tree.Select, scope: QueryScope, lock: tree.RowLock | None
+    ) -> tuple[R.Relation | None, list[R.Expr]]:
+        """FROM. A query whose rows are to be locked or changed sees through a view: its rows are rows of the table."""
+        through, self.through_views = self.through_views or lock is not None, False
+        only = node.sources[0] if through and len(node.sources) == 1 else None
+        target = self.seen_through(only) if isinstance(only, tree.TableName) else None
+        if target is None:
+            return self._from(node.sources, scope), []
+        self.does(2, node)
+        scope.sources += target.scope.sources
+        return R.Scan(target.table, target.number), list(target.conditions)
+
+    def seen_through(self, node: tree.TableName) -> ChangeTarget | None:
+        """The table behind a view whose rows are rows of it."""
+        raise NotImplementedError
 
     def _from_item(self, node: tree.FromItem, scope: QueryScope) -> R.Relation:
         if isinstance(node, tree.TableName):
@@ -704,7 +725,7 @@ def table_outputs(table: Table) -> tuple[R.Output, ...]:
     return tuple(R.Output(c.name, c.type, not c.not_null) for c in table.columns)
 
 
-def _natural_name(node: tree.Expression) -> str:
+def natural_name(node: tree.Expression) -> str:
     """The name of a result column without AS: that of a column, variable, field or function (T285)."""
     if isinstance(node, tree.Reference):
         return node.parts[-1]
@@ -712,4 +733,4 @@ def _natural_name(node: tree.Expression) -> str:
         return node.name
     if isinstance(node, tree.FunctionCall):
         return node.name[-1].partition("_")[0] if node.name[-1].startswith(("trim_", "extract_")) else node.name[-1]
-    return _natural_name(node.operand) if isinstance(node, tree.Cast) else ""
+    return natural_name(node.operand) if isinstance(node, tree.Cast) else ""

@@ -57,6 +57,16 @@ class Facts(Record):
     """What it does with SQL data: a position in ACCESS."""
 
 
+class Place(NamedTuple):
+    """What a value is assigned to: the variable, the type that the value takes on its way, what to call it, and what
+    then goes to the variable."""
+
+    target: R.Target
+    type: Type
+    name: str
+    whole: Callable[[R.Expr], R.Expr]
+
+
 class Label(Record):
     """A label that encloses: kind is `block` or `loop`, `local` names its flag."""
 
@@ -164,19 +174,65 @@ class RoutineBinder(DynamicBinder):
         if value.nullable:
             self.violations.add(target.local)
 
-    def receive(self, node: tree.Reference, type_: Type, nullable: bool) -> R.Receive:
-        """A target that takes a value which arrives in a local."""
-        target = self.target(node)
-        self.locals += 1
-        temp = f"in{self.locals}"
-        value = self.assign(R.Variable(type_, nullable, temp, ""), target.type, node, target.name)
-        self.assigned(target, value)
-        return R.Receive(temp, target, value)
+    def place(self, node: tree.Reference | tree.Element) -> Place:
+        """A variable, a field or an element to assign to (clause 14.15)."""
+        if isinstance(node, tree.Element):
+            assert isinstance(node.array, tree.Reference)
+            target, array = self.target(node.array), self.expression(node.array)
+            if target.type.kind != "array":
+                self.fail("42804", f"{target.name} is {target.type}, it has no elements", node)
+            at = self.assign(self.expression(node.position), T.INTEGER, node.position, "the position")
+            code = f"with_element({{0}}, {{1}}, {{2}}, {target.type.size})"
+            element = target.type.parts[0]
+            return Place(target, element, "the element", lambda v: R.Loose(target.type, False, code, (array, at, v)))
+        row = self._variable_named(node.parts[:-1]) if len(node.parts) > 1 else None
+        if row is None or row.type.kind != "row" or self._variable_named(node.parts) is not None:
+            target = self.target(node)
+            return Place(target, target.type, target.name, lambda v: v)
+        target, name, type_ = self.target(replace(node, parts=node.parts[:-1])), node.parts[-1], row.type
+        if name not in type_.names:
+            self.fail("42703", f"this row has no field {name}", node, nearest(name, type_.names))
+        number = type_.names.index(name)
+        code = f"with_field({{0}}, {number}, {{1}}, {len(type_.parts)})"
+        return Place(target, type_.parts[number], name, lambda v: R.Loose(type_, False, code, (row, v)))
 
-    def receives(self, targets: tuple[tree.Reference, ...], query: R.Query, node: tree.Node) -> tuple[R.Receive, ...]:
+    def receive(self, node: tree.Reference | tree.Element, type_: Type, nullable: bool) -> R.Receive:
+        """A target that takes a value which arrives in a local."""
+        place, arriving = self.place(node), self._arriving(type_, nullable)
+        value = place.whole(self.assign(arriving, place.type, node, place.name))
+        self.assigned(place.target, value)
+        return R.Receive(arriving.local, place.target, value)
+
+    def _arriving(self, type_: Type, nullable: bool) -> R.Variable:
+        """A local in which a value arrives."""
+        self.locals += 1
+        return R.Variable(type_, nullable, f"in{self.locals}", "")
+
+    def receives(
+        self, targets: tuple[tree.Reference | tree.Element, ...], query: R.Query, node: tree.Node
+    ) -> tuple[R.Receive, ...]:
+        """How the columns of a query are assigned; those that are not a row themselves may go to a row together."""
+        if len(targets) == 1 and [c.type.kind for c in query.columns] != ["row"]:
+            place = self.place(targets[0])
+            if place.type.kind == "row":
+                return self._receive_row(place, query, targets[0])
         if len(targets) != len(query.columns):
             self.fail("42601", f"{len(query.columns)} columns for {len(targets)} variables", node)
         return tuple(self.receive(t, c.type, c.nullable) for t, c in zip(targets, query.columns, strict=True))
+
+    def _receive_row(self, place: Place, query: R.Query, node: tree.Node) -> tuple[R.Receive, ...]:
+        parts = place.type.parts
+        if len(parts) != len(query.columns):
+            self.fail("42601", f"{len(query.columns)} columns for a row of {len(parts)} fields", node)
+        arriving = [self._arriving(c.type, c.nullable) for c in query.columns]
+        fields = zip(arriving, parts, place.type.names, strict=True)
+        row = R.Tuple(place.type, False, tuple(self.assign(a, t, node, n) for a, t, n in fields))
+        value = place.whole(row)
+        self.assigned(place.target, value)
+        return (
+            *(R.Receive(a.local, None, a) for a in arriving[:-1]),
+            R.Receive(arriving[-1].local, place.target, value),
+        )
 
     # -- simple statements
 
@@ -189,30 +245,6 @@ class RoutineBinder(DynamicBinder):
         query = self.query(node.query)
         return R.SelectIntoStmt(query, self.receives(node.targets, query, node), False, span=node.span)
 
-    def _part_of_variable(self, node: tree.SetVariable) -> R.Stmt | None:
-        """SET array[n] = value, SET row.field = value."""
-        reference = node.targets[0]
-        if node.element is not None:
-            target = self.target(reference)
-            if target.type.kind != "array":
-                self.fail("42804", f"{target.name} is {target.type}, it has no elements", node)
-            old = self.expression(reference)
-            changed = self.changed_element(old, node.element, node.value, node)
-            return R.SetStmt((target,), (changed,), span=node.span)
-        if len(reference.parts) < 2 or self._variable_named(reference.parts) is not None:
-            return None
-        row = self._variable_named(reference.parts[:-1])
-        if row is None or row.type.kind != "row":
-            return None
-        target = self.target(replace(reference, parts=reference.parts[:-1]))
-        name = reference.parts[-1]
-        if name not in row.type.names:
-            self.fail("42703", f"this row has no field {name}", node, nearest(name, row.type.names))
-        at = row.type.names.index(name)
-        field = self.assign(self.expression(node.value), row.type.parts[at], node.value, name)
-        changed = R.Loose(row.type, False, f"with_field({{0}}, {at}, {{1}}, {len(row.type.parts)})", (row, field))
-        return R.SetStmt((target,), (changed,), span=node.span)
-
     def _variable_named(self, parts: tree.Parts) -> R.Variable | None:
         scope = self.scope
         while scope is not None:
@@ -223,26 +255,27 @@ class RoutineBinder(DynamicBinder):
         return None
 
     def set_variable(self, node: tree.SetVariable) -> R.Stmt:
-        part = self._part_of_variable(node)
-        if part is not None:
-            return part
-        if len(node.targets) > 1:
-            if isinstance(node.value, tree.Subquery):
-                query = self.query(node.value.query)
+        if isinstance(node.value, tree.Subquery):
+            query = self.query(node.value.query)
+            if len(node.targets) > 1 or len(query.columns) > 1:
                 nullable = tuple(R.Output(c.name, c.type, True) for c in query.columns)
                 received = self.receives(node.targets, replace(query, columns=nullable), node)
                 return R.SelectIntoStmt(query, received, True, span=node.span)
+        if len(node.targets) > 1:
             if not isinstance(node.value, tree.RowValue) or len(node.value.items) != len(node.targets):
                 self.fail("42601", f"{len(node.targets)} variables need as many values", node)
             nodes = node.value.items
         else:
             nodes = (node.value,)
-        targets = tuple(self.target(t) for t in node.targets)
+        places = tuple(self.place(t) for t in node.targets)
+        targets = tuple(p.target for p in places)
+        if len(set(targets)) < len(targets) and any(isinstance(t, tree.Element) for t in node.targets):
+            self.fail("42601", "two elements of one array cannot be set at once", node)
         self.why_no_aggregate = "in SET"
         values = []
-        for target, value_node in zip(targets, nodes, strict=True):
-            value = self.assign(self.expression(value_node), target.type, value_node, target.name)
-            self.assigned(target, value)
+        for place, value_node in zip(places, nodes, strict=True):
+            value = place.whole(self.assign(self.expression(value_node), place.type, value_node, place.name))
+            self.assigned(place.target, value)
             values.append(value)
         return R.SetStmt(targets, tuple(values), span=node.span)
 
@@ -278,7 +311,9 @@ class RoutineBinder(DynamicBinder):
         """Where the value of an OUT or INOUT parameter goes: to a variable, or into the outcome (`?`, or a plain
         value outside a routine)."""
         value = given.value if given else None
-        if isinstance(value, tree.Reference) and self.scope is not None:
+        is_element = isinstance(value, tree.Element) and isinstance(value.array, tree.Reference)
+        if (isinstance(value, tree.Reference) or is_element) and self.scope is not None:
+            assert isinstance(value, tree.Reference | tree.Element)
             return self.receive(value, type_, True)
         if self.scope is None and (value is None or not isinstance(value, tree.Reference)):
             return None
@@ -431,7 +466,8 @@ class RoutineBinder(DynamicBinder):
         cursor = None
         outer_names = self.names
         if node.cursor:
-            cursor = self.cursor_definition(tree.DeclareCursor(node.cursor, node.query, span=node.span))
+            declared = tree.DeclareCursor(node.cursor, node.query, "", node.sensitivity, span=node.span)
+            cursor = self.cursor_definition(declared)
             self.names = Names(outer_names)
             self.names.cursors[node.cursor] = cursor
         query = cursor.query if cursor is not None and cursor.query is not None else self.query(node.query)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from glimb.engine import resolved as R
+from glimb.engine.catalog import Table
 from glimb.engine.types import Type
+from glimb.lang.node import Record
 from glimb.lang.problem import ToldError, nearest
 
 CATALOG = "glimb"
@@ -13,14 +15,16 @@ CATALOG = "glimb"
 class ColumnScope:
     """A column of a row source as a name can reach it; a hidden one only with its qualifier (USING, NATURAL)."""
 
-    __slots__ = ("hidden", "index", "name", "nullable", "type")
+    __slots__ = ("hidden", "index", "name", "nullable", "type", "value")
 
-    def __init__(self, name: str, type_: Type, nullable: bool, index: int) -> None:
+    def __init__(self, name: str, type_: Type, nullable: bool, index: int, value: R.Expr | None = None) -> None:
         self.name = name
         self.type = type_
         self.nullable = nullable
         self.index = index
         self.hidden = False
+        self.value = value
+        """Of a view that is seen through: what it computes of the row of its table."""
 
 
 class SourceScope:
@@ -41,7 +45,9 @@ class SourceScope:
             return False
         return len(qualifier) == 1 or (self.schema != "" and qualifier[-2] == self.schema)
 
-    def column(self, column: ColumnScope) -> R.Column:
+    def column(self, column: ColumnScope) -> R.Expr:
+        if column.value is not None:
+            return column.value
         return R.Column(column.type, column.nullable, self.number, column.index, column.name)
 
 
@@ -96,6 +102,28 @@ class QueryScope(Scope):
 
     def names(self) -> list[str]:
         return [c.name for s in self.sources for c in s.columns]
+
+
+class ChangeTarget(Record):
+    """What INSERT, UPDATE, DELETE or MERGE changes: a base table, its row source with the columns in reach, positions
+    by name, the conditions of views (those a row must meet to be seen, those it must meet afterwards), and what to call
+    it."""
+
+    table: Table
+    scope: QueryScope
+    number: int
+    names: dict[str, int]
+    conditions: tuple[R.Expr, ...]
+    checks: tuple[tuple[str, R.Expr], ...]
+    label: str
+
+    def rename(self, names: tuple[str, ...]) -> None:
+        """Give the columns other names: FROM t AS u (a, b)."""
+        positions = list(self.names.values())
+        self.names.clear()
+        self.names.update(zip(names, positions, strict=False))
+        for column, name in zip(self.scope.sources[0].columns, names, strict=False):
+            column.name = name
 
 
 class GroupKeys:

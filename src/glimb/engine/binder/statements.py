@@ -4,35 +4,13 @@ from __future__ import annotations
 
 from glimb.engine import resolved as R
 from glimb.engine import types as T
-from glimb.engine.binder.queries import QueryBinder
-from glimb.engine.binder.scope import ColumnScope, QueryScope, SourceScope
+from glimb.engine.binder.queries import QueryBinder, natural_name
+from glimb.engine.binder.scope import ChangeTarget, ColumnScope, QueryScope, SourceScope
 from glimb.engine.catalog import Table, View, schema_of
 from glimb.engine.functions import AGGREGATES
 from glimb.lang import tree
-from glimb.lang.node import Record, replace, walk
-from glimb.lang.problem import nearest
-
-
-class ChangeTarget(Record):
-    """What INSERT, UPDATE, DELETE or MERGE changes: a base table, its row source with the columns in reach, positions
-    by name, the conditions of views (those a row must meet to be seen, those it must meet afterwards), and what to call
-    it."""
-
-    table: Table
-    scope: QueryScope
-    number: int
-    names: dict[str, int]
-    conditions: tuple[R.Expr, ...]
-    checks: tuple[tuple[str, R.Expr], ...]
-    label: str
-
-    def rename(self, names: tuple[str, ...]) -> None:
-        """Give the columns other names: FROM t AS u (a, b)."""
-        positions = list(self.names.values())
-        self.names.clear()
-        self.names.update(zip(names, positions, strict=False))
-        for column, name in zip(self.scope.sources[0].columns, names, strict=False):
-            column.name = name
+from glimb.lang.node import replace, walk
+from glimb.lang.problem import ProblemError, nearest
 
 
 def _gathers(call: tree.FunctionCall) -> bool:
@@ -264,25 +242,43 @@ class DataBinder(QueryBinder):
             where = self.condition(select.where, "WHERE") if select.where is not None else None
         return self._view_target(found, select, below, where, alias)
 
+    def seen_through(self, node: tree.TableName) -> ChangeTarget | None:
+        """The table behind a view whose rows are rows of it; None for everything else."""
+        if len(node.name) == 1 and any(node.name[0] in level for level in self.common):
+            return None
+        found = self.catalog.relations.get(self.key("relations", node.name, node))
+        if not isinstance(found, View):
+            return None
+        try:
+            target = self.change_target(node.name, node.alias, node)
+        except ProblemError:
+            return None
+        if node.columns:
+            for column, name in zip(target.scope.sources[0].columns, node.columns, strict=False):
+                column.name = name
+        return target
+
     def _view_target(
         self, view: View, select: tree.Select, below: ChangeTarget, where: R.Expr | None, alias: str
     ) -> ChangeTarget:
         """What a view makes of the target below it: its names, its condition, what rows must meet to stay in it."""
-        positions: list[tuple[str, int]] = []
-        for item in select.items:
-            if isinstance(item.value, tree.Star):
-                positions += below.names.items()
-            elif isinstance(item.value, tree.Reference):
-                name = item.value.parts[-1]
-                positions.append((item.alias or name, below.names.get(name, -1)))
-            else:
-                positions.append((item.alias, -1))
-        shown = view.columns or tuple(n for n, _ in positions)
-        names = {n: p for n, (_, p) in zip(shown, positions, strict=False) if p >= 0}
         scope = QueryScope(self.scope)
-        old = below.scope.sources[0].columns
-        by_index = {c.index: c for c in old}
-        columns = [ColumnScope(n, by_index[p].type, by_index[p].nullable, p) for n, p in names.items()]
+        source = below.scope.sources[0]
+        columns: list[ColumnScope] = []
+        with self.elsewhere(view.source, view.schema):
+            self.scope = below.scope
+            for item in select.items:
+                if isinstance(item.value, tree.Star):
+                    columns += [ColumnScope(c.name, c.type, c.nullable, c.index, c.value) for c in source.columns]
+                    continue
+                value = self.expression(item.value)
+                own = isinstance(value, R.Column) and value.source == source.number
+                at = value.index if isinstance(value, R.Column) and own else -1
+                name = item.alias or natural_name(item.value)
+                columns.append(ColumnScope(name, value.type, value.nullable, at, None if own else value))
+        for column, name in zip(columns, view.columns or (), strict=False):
+            column.name = name
+        names = {c.name: c.index for c in columns if c.index >= 0}
         schema = "" if alias else schema_of(view.name)
         scope.sources.append(SourceScope(below.number, alias or view.short, columns, schema))
         conditions = below.conditions + ((where,) if where is not None else ())

@@ -12,6 +12,15 @@ from glimb.lang import tree
 from glimb.lang.node import replace
 from glimb.lang.problem import nearest
 
+OFFSETS = {
+    **dict.fromkeys(("exact", "approximate"), ("exact", "approximate")),
+    **dict.fromkeys(("date", "timestamp"), ("months", "micros")),
+    "time": ("micros",),
+    "months": ("months",),
+    "micros": ("micros",),
+}
+"""What may be added to a sort key of each family, as the offset of RANGE (clause 7.15)."""
+
 
 class WindowBinder(CallBinder):
     """Binds OVER."""
@@ -31,6 +40,8 @@ class WindowBinder(CallBinder):
         partition = tuple(self.expression(e) for e in over.partition)
         order = self.sort_keys(over.order)
         unit, start, end = self._frame(over, order)
+        if unit == "range" and (start[1] is not None or end[1] is not None):
+            order, (start, end) = self._aligned(order, (start, end), node)
         self.windows_allowed = True
         arguments, type_ = self._window_arguments(name, arguments, star, node)
         if (
@@ -136,10 +147,32 @@ class WindowBinder(CallBinder):
                 self.fail("42804", f"{unit.upper()} takes a whole number, this is {value.type}", bound)
             return bound.kind, value
         key = order[0][0] if len(order) == 1 else None
-        if key is None or key.type.family not in ("exact", "date", "timestamp", "time"):
-            self.fail("42804", "RANGE with an offset needs one sort key, an exact number, a date or a time", bound)
-        if key.type.family == "exact":
-            return bound.kind, self.assign(value, key.type, bound, "the offset")
-        if value.type.family != "micros":
-            self.fail("42804", f"the offset of a {key.type} is an interval of days to seconds", bound)
+        if key is None:
+            self.fail("42804", "RANGE with an offset needs one sort key", bound)
+        wanted = OFFSETS.get(key.type.family, ())
+        if value.type.family not in wanted:
+            names = {"exact": "a number", "months": "an interval of months", "micros": "an interval of days to seconds"}
+            what = " or ".join(names[w] for w in wanted if w in names) or "none"
+            self.fail("42804", f"the offset of a {key.type} is {what}, not {value.type}", bound)
         return bound.kind, value
+
+    def _aligned(
+        self,
+        order: tuple[tuple[R.Expr, bool, bool], ...],
+        ends: tuple[tuple[str, R.Expr | None], ...],
+        node: tree.Node,
+    ) -> tuple[tuple[tuple[R.Expr, bool, bool], ...], list[tuple[str, R.Expr | None]]]:
+        """The sort key of a RANGE with offsets, and the offsets, in one representation, so that they can be added."""
+        offsets = [e for _, e in ends if e is not None]
+        key, descending, first = order[0]
+        if not key.type.is_number:
+            if len({o.type.kind for o in offsets}) > 1:
+                self.fail("42804", "one offset is of months, the other of days to seconds", node)
+            return order, list(ends)
+        type_ = key.type
+        for offset in offsets:
+            joined = T.common(type_, offset.type)
+            assert joined is not None
+            type_ = Type("decimal", T.MAX_PRECISION, joined.scale) if joined.kind == "decimal" else joined
+        aligned = [(kind, self.represent(e, type_) if e is not None else None) for kind, e in ends]
+        return ((self.represent(key, type_), descending, first),), aligned

@@ -81,7 +81,7 @@ class CursorWriter(ExpressionWriter):
         return f"({''.join(f'{self.value(v)}, ' for v in values)}), {types}"
 
     def fetch(self, node: R.FetchStmt) -> None:
-        targets = node.targets or tuple(r.target for r in node.receives)
+        targets = node.targets or tuple(r.target for r in node.receives if r.target is not None)
         self.record("fetch", node, targets)
         row = self.function.temp("row")
         node = replace(node, cursor=self._at_hand(node.cursor))

@@ -19,6 +19,20 @@ OPPOSITE = {"=": "<>", "<>": "=", "<": ">=", "<=": ">", ">": "<=", ">=": "<"}
 SMALL = 1_073_741_823
 
 
+QUIET = frozenset(("{0}", "{0}.rstrip(' ')", "(-{0})", "float({0})"))
+"""Operations that raise no condition."""
+
+
+def may_raise(e: R.Expr) -> bool:
+    """Whether computing a value may have an effect or raise a condition."""
+    return any(
+        isinstance(n, R.RoutineCall | R.NextValue | R.Checked | R.Convert | R.InDomain | R.Query | R.Loose)
+        or (isinstance(n, R.Arith) and n.sign == "/")
+        or (isinstance(n, R.Strict) and n.code not in QUIET)
+        for n in walk(e)
+    )
+
+
 class ExpressionWriter:
     """Writes expressions into one function. `columns` gives the Python text of the columns of each row source that
     is in reach: the name of a row, or one text a column. What is not in reach becomes a parameter (`free`)."""
@@ -104,14 +118,15 @@ class ExpressionWriter:
         return (head.isidentifier() and (not rest or rest[:-1].isdigit())) or text.lstrip("(-").rstrip(")").isdigit()
 
     def guarded(self, arguments: tuple[R.Expr, ...]) -> tuple[list[str], list[str]]:
-        """Texts of the arguments and the NULL tests to make before they are used. A test computes its argument
-        where that is more than a name; every argument after the first such test is computed in a test too, so
-        that the order of evaluation stays the written one."""
+        """Texts of the arguments and the NULL tests to make before they are used. A test computes its argument where
+        that is more than a name. Arguments are evaluated in the order written, all of them where a later one has an
+        effect or may raise a condition: a NULL in an earlier one does not keep it from being computed."""
         texts: list[str] = []
         tests: list[str] = []
+        eager = any(may_raise(a) for a in arguments[1:]) and any(self.nullable(a) for a in arguments[:-1])
         for argument in arguments:
             text = self.value(argument)
-            if self.nullable(argument):
+            if eager or self.nullable(argument):
                 if self.is_atom(text):
                     tests.append(f"{text} is None")
                 else:
@@ -119,7 +134,7 @@ class ExpressionWriter:
                     tests.append(f"({temp} := {text}) is None")
                     text = temp
             texts.append(text)
-        return texts, tests
+        return texts, [f"({' | '.join(f'({t})' for t in tests)})"] if eager else tests
 
     def strict(self, arguments: tuple[R.Expr, ...], code: str) -> str:
         """`code` over the arguments, NULL when one of them is."""
@@ -332,7 +347,7 @@ class ExpressionWriter:
         sign = PYTHON_SIGNS[e.sign if wanted else OPPOSITE[e.sign]]
         texts, tests = self.guarded((e.left, e.right))
         compared = f"{texts[0]} {sign} {texts[1]}"
-        if e.sign == "=" and wanted and tests == [f"{texts[0]} is None"]:
+        if e.sign == "=" and wanted and tests == [f"{texts[0]} is None"] and texts[1] != "None":
             return f"({compared})"
         known = [self._known(t) for t in tests]
         return f"({' and '.join([*known, compared])})"
@@ -340,7 +355,7 @@ class ExpressionWriter:
     @staticmethod
     def _known(test: str) -> str:
         """`x is None` turned round."""
-        return test[: -len("is None")] + "is not None"
+        return test[: -len("is None")] + "is not None" if test.endswith(" is None") else f"not {test}"
 
     def _and_or(self, e: R.And | R.Or, wanted: bool) -> str:
         joiner = " and " if isinstance(e, R.And) == wanted else " or "

@@ -57,7 +57,8 @@ class GroupWriter(JoinWriter):
         results = [function.temp("w") for _ in body.windows]
         place = {e: len(columns) + n for n, e in enumerate(inputs)}
         for name, window in zip(results, body.windows, strict=True):
-            line(f"{name} = window_values({rows}, {self.unit.constant(_specification(window, place), 'WINDOW')})")
+            window_ = self.unit.constant(_specification(window, place), "WINDOW")
+            line(f"{name} = window_values({rows}, {window_}, s.watch)")
         with function.indented(f"for {row}, {', '.join(results)} in zip({rows}, {', '.join(results)}):"):
             for source in own:
                 width = max((c.index for c in columns if c.source == source), default=-1) + 1
@@ -276,4 +277,5 @@ def _specification(window: R.WindowCall, place: dict[R.Expr, int]) -> WindowSpec
         window.exclude,
         window.ignore_nulls,
         window.from_last,
+        any(e is not None and e.type.kind == "months" for _, e in (window.start, window.end)),
     )

@@ -203,6 +203,9 @@ class QueryWriter(GroupWriter):
         mode, skip, wait = query.lock_mode
         self.changing = dict.fromkeys(query.lock, ("U" if mode == "X" else "S", wait, skip))
         function.line("s.begin()")
+        if skip and not query.percent and not query.ties:
+            self._free_rows(query, replace(widened, fetch=None, offset=None), scans, first)
+            return "free"
         with function.indented("while True:"):
             function.hoist_here()
             out = self._collected(widened, 0)
@@ -211,10 +214,7 @@ class QueryWriter(GroupWriter):
                 table = self.unit.table(scans[source].table)
                 picked = f"[r[{first + number}] for r in {out} if r[{first + number}][-1] is not None]"
                 if skip:
-                    free = function.temp("free")
-                    function.line(f"{free} = s.free_rows({table}, {picked}, {mode!r})")
-                    row = f"r[{first + number}]"
-                    function.line(f"{out} = [r for r in {out} if {row}[-1] is None or {row} in {free}]")
+                    function.line(f"{out} = s.free_rows({out}, (({first + number}, {table}),), {mode!r}, 0, None)")
                     tests.append("True")
                 else:
                     tests.append(f"s.lock_rows({table}, {picked}, {mode!r}, {wait})")
@@ -222,6 +222,16 @@ class QueryWriter(GroupWriter):
                 function.line("break")
         function.line(f"{out} = [r[:{len(query.columns)}] for r in {out}]")
         return out
+
+    def _free_rows(self, query: R.Query, widened: R.Query, scans: dict[int, R.Scan], first: int) -> None:
+        """SKIP LOCKED: what is locked is passed over before OFFSET and FETCH FIRST count."""
+        function, mode = self.function, query.lock_mode[0]
+        offset, fetch = self._count(query.offset, "2201X", 0), self._count(query.fetch, "2201W", 0)
+        function.hoist_here()
+        out = self._collected(widened, 0)
+        tables = ", ".join(f"({first + n}, {self.unit.table(scans[s].table)})" for n, s in enumerate(query.lock))
+        rows = f"s.free_rows({out}, ({tables},), {mode!r}, {offset or 0}, {fetch or None})"
+        function.line(f"free = [r[:{len(query.columns)}] for r in {rows}]")
 
     def value(self, e: R.Expr) -> str:
         if isinstance(e, Ordered):

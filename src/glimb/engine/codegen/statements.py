@@ -312,10 +312,15 @@ class StatementWriter(CursorWriter):
         """Take a row apart and store its parts."""
         self.line(f"{', '.join(r.temp for r in receives)}, = {row}")
         for receive in receives:
+            self.unpack_one(receive)
+
+    def unpack_one(self, receive: R.Receive) -> None:
+        """Store what has arrived."""
+        if receive.target is not None:
             self.store(receive.target, receive.value)
 
     def select_into(self, node: R.SelectIntoStmt) -> None:
-        targets = tuple(r.target for r in node.receives)
+        targets = tuple(r.target for r in node.receives if r.target is not None)
         self.record("set" if node.optional else "select into", node, targets)
         self.begin(node.query)
         rows = self.function.temp("rows")
@@ -388,7 +393,7 @@ class StatementWriter(CursorWriter):
     # -- calls
 
     def call(self, node: R.CallStmt) -> None:
-        targets = tuple(r.target for r in node.receives if r is not None)
+        targets = tuple(r.target for r in node.receives if r is not None and r.target is not None)
         self.record("call", node, targets)
         routine = self.unit.constant(node.routine, "R")
         arguments = "".join(f", {self.value(a)}" for a in node.arguments)
@@ -408,7 +413,7 @@ class StatementWriter(CursorWriter):
             self._drop_results(mark)
         for receive in node.receives:
             if receive is not None:
-                self.store(receive.target, receive.value)
+                self.unpack_one(receive)
         if self.result == "out":
             self.out = tuple(temps)
         self.record_values(targets)
@@ -759,7 +764,11 @@ class StatementWriter(CursorWriter):
         name = self.unit.constant(node.condition, "K")
         if node.again:
             handled = self.handling[-1].condition if self.handling else "None"
-            self.line(f"raise resignal({handled}, {node.sqlstate!r}, {name}, {{{items}}})")
+            again = self.function.temp("again")
+            self.line(f"{again} = resignal({handled}, {node.sqlstate!r}, {name}, {{{items}}})")
+            chain = self._chain(self.protections)
+            self.line(f"if is_exception({again}.sqlstate) or find_handler({again}, {chain}): raise {again}")
+            self.line(f"s.note_condition(d, {again})")
             return
         raised = f"signal(s, {self.unit.constant(node.sqlstate, 'STATE')}, {name}, {{{items}}})"
         if self._jump_to_handler(node, raised):
@@ -793,7 +802,7 @@ class StatementWriter(CursorWriter):
         return any(b.atomic for b in self.protections if b.depth > block.depth)
 
     def get_diagnostics(self, node: R.DiagnosticsStmt) -> None:
-        targets = tuple(r.target for r, _ in node.items)
+        targets = tuple(r.target for r, _ in node.items if r.target is not None)
         self.record("get diagnostics", node, targets)
         area = f"[{self.handling[-1].condition}]" if self.handling and node.stacked else "s.areas.get(d, ())"
         command = self.handling[-1].command if self.handling and node.stacked else "command"
@@ -804,11 +813,11 @@ class StatementWriter(CursorWriter):
         self.line(f"{name} = chosen_condition({area}, {number})")
         if node.all is not None:
             self.line(f"{node.all.temp} = all_diagnostics(s, d, {name}, {command}, {node.part!r})")
-            self.store(node.all.target, node.all.value)
+            self.unpack_one(node.all)
         for receive, item in node.items:
             what = f"command_item(s, {command}" if item in COMMAND_ITEMS else f"diagnostics(s, d, {name}"
             self.line(f"{receive.temp} = {what}, {self.unit.constant(item, 'K')})")
-            self.store(receive.target, receive.value)
+            self.unpack_one(receive)
         self.record_values(targets)
 
     # -- transactions and schema

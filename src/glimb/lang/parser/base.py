@@ -23,6 +23,8 @@ RESERVED = frozenset(
     """.split()
 )
 MAX_NESTING = 60
+AFTER_QUERY = frozenset("union except intersect order offset fetch limit for".split())
+"""Words that may stand behind a query in parentheses that begins a longer one."""
 
 
 class ParserBase:
@@ -34,6 +36,7 @@ class ParserBase:
         self.at = 0
         self.wanted: dict[str, None] = {}
         self.nesting = 0
+        self.closings: dict[int, int] | None = None
 
     # -- looking
 
@@ -189,4 +192,37 @@ class ParserBase:
 
     def is_query(self) -> bool:
         """Whether a query starts here."""
-        return self.is_word("select", "values", "with") or (self.is_word("table") and self.peek().kind != "op")
+        return self._begins_query(self.at)
+
+    def _begins_query(self, at: int) -> bool:
+        word, after = self.tokens[at], self.tokens[min(at + 1, len(self.tokens) - 1)]
+        if word.kind != "name" or word.value not in ("select", "values", "with", "table"):
+            return False
+        return word.value != "table" or after.kind != "op"
+
+    def holds_query(self, opening: int) -> bool:
+        """Whether a query fills the parentheses that open at this token: one that begins there, or one in parentheses
+        of its own with nothing behind it but what goes on with a query."""
+        at = opening
+        while self.tokens[at].kind == "op" and self.tokens[at].value == "(":
+            at += 1
+        if not self._begins_query(at):
+            return False
+        ends = self._closings()
+        for inner in range(at - 1, opening, -1):
+            follows = self.tokens[ends.get(inner, len(self.tokens) - 2) + 1]
+            is_end = follows.kind == "end" or (follows.kind == "op" and follows.value == ")")
+            if not is_end and not (follows.kind == "name" and follows.value in AFTER_QUERY):
+                return False
+        return True
+
+    def _closings(self) -> dict[int, int]:
+        """The closing parenthesis of every opening one, by their numbers; found once."""
+        if self.closings is None:
+            self.closings, opened = {}, []
+            for number, token in enumerate(self.tokens):
+                if token.kind == "op" and token.value == "(":
+                    opened.append(number)
+                elif token.kind == "op" and token.value == ")" and opened:
+                    self.closings[opened.pop()] = number
+        return self.closings

@@ -112,7 +112,7 @@ class ExpressionParser(ParserBase):
     def _in(self, left: tree.Expression, negated: bool) -> tree.Expression:
         self.expect_op("(")
         node: tree.Expression
-        if self.is_query():
+        if self.holds_query(self.at - 1):
             node = tree.InQuery(left, self.query(), negated)
         else:
             node = tree.InList(left, self.comma_list(self.expression), negated)
@@ -203,11 +203,9 @@ class ExpressionParser(ParserBase):
         return text
 
     def _parenthesised(self) -> tree.Expression:
+        if self.holds_query(self.at):
+            return tree.Subquery(self.in_parentheses(self.query))
         self.expect_op("(")
-        if self.is_query():
-            query = self.query()
-            self.expect_op(")")
-            return tree.Subquery(query)
         items = self.comma_list(self.expression)
         self.expect_op(")")
         if len(items) > 1:

@@ -303,23 +303,13 @@ class QueryParser(ExpressionParser):
 
     def _parenthesised_source(self, start: int, lateral: bool) -> tree.FromItem:
         """A derived table, or joined tables in parentheses."""
-        opening = self.at
-        if self._is_query_ahead():
+        if self.holds_query(self.at):
             query = self.in_parentheses(self.query)
-            derived = tree.DerivedTable(query, "", (), lateral)
-            return self._with_alias(derived, start)
-        self.at = opening
-        self.expect_op("(")
-        item = self._from_item()
-        self.expect_op(")")
+            return self._with_alias(tree.DerivedTable(query, "", (), lateral), start)
+        self.deeper()
+        item = self.in_parentheses(self._from_item)
+        self.nesting -= 1
         return item
-
-    def _is_query_ahead(self) -> bool:
-        """Whether the opening parentheses here lead to a query."""
-        ahead = 0
-        while self.is_op("(", ahead=ahead):
-            ahead += 1
-        return self.is_word("select", "values", "with", "table", ahead=ahead)
 
     def _with_alias(
         self,

@@ -254,23 +254,16 @@ class RoutineParser(SchemaParser):
                 return special()
         self.expect("set")
         if self.is_op("("):
-            targets = self.in_parentheses(lambda: self.comma_list(self.reference))
+            targets = self.in_parentheses(lambda: self.comma_list(self.target))
             self.expect_op("=")
             return tree.SetVariable(targets, self.expression())
-        if self.is_op("[", ahead=1):
-            target = self.reference()
-            self.expect_op("[")
-            element = self.expression()
-            self.expect_op("]")
-            self.expect_op("=")
-            return tree.SetVariable((target,), self.expression(), element)
         pairs = self.comma_list(self._assigned_variable)
         if len(pairs) == 1:
             return tree.SetVariable((pairs[0][0],), pairs[0][1])
         return tree.SetVariable(tuple(t for t, _ in pairs), tree.RowValue(tuple(v for _, v in pairs)))
 
-    def _assigned_variable(self) -> tuple[tree.Reference, tree.Expression]:
-        target = self.reference()
+    def _assigned_variable(self) -> tuple[tree.Reference | tree.Element, tree.Expression]:
+        target = self.target()
         self.expect_op("=")
         return target, self.expression()
 
@@ -324,14 +317,15 @@ class RoutineParser(SchemaParser):
         if self.is_name() and self.is_word("as", ahead=1):
             name = self.identifier()
             self.expect("as")
-        if self.is_name() and self.is_word("cursor", ahead=1):
+        sensitivity = ""
+        if self.is_name() and self.is_word("cursor", "sensitive", "insensitive", "asensitive", ahead=1):
             cursor = self.identifier()
-            self.expect("cursor", "for")
+            sensitivity, _, _, _ = self._cursor_attributes()
         query = self.query()
         self.expect("do")
         body = self.statements("end")
         self._end("for", label)
-        return tree.For(name, query, body, cursor, label)
+        return tree.For(name, query, body, cursor, label, sensitivity)
 
     def _return(self) -> tree.Statement:
         self.expect("return")
@@ -374,7 +368,7 @@ class RoutineParser(SchemaParser):
         self.expect("into")
         if self._descriptor_comes():
             return tree.Fetch(cursor, (), orientation, position, self._descriptor())
-        return tree.Fetch(cursor, self.comma_list(self.reference), orientation, position)
+        return tree.Fetch(cursor, self.comma_list(self.target), orientation, position)
 
     def _close(self) -> tree.Statement:
         self.expect("close")

@@ -34,7 +34,7 @@ class DataParser(QueryParser):
                 self.accept("all")
             items = self.comma_list(self._select_item)
             if self.accept("into"):
-                targets = self.comma_list(self.reference)
+                targets = self.comma_list(self.target)
                 select = self.rest_of_select(items, distinct, start)
                 return tree.SelectInto(self.rest_of_query(select, (), False, start), targets)
             self.at = opening
@@ -44,11 +44,20 @@ class DataParser(QueryParser):
         start = self.token.start
         return tree.Reference(self.parts("a variable"), span=self.span_from(start))
 
+    def target(self) -> tree.Reference | tree.Element:
+        """What a value is assigned to (clause 14.15): a variable, a field of one, an element of one."""
+        reference = self.reference()
+        if not self.accept_op("["):
+            return reference
+        position = self.expression()
+        self.expect_op("]")
+        return tree.Element(reference, position, span=self.span_from(reference.span.start))
+
     def insert(self) -> tree.Statement:
         self.expect("insert", "into")
         table = self.parts("the name of a table")
         columns: tuple[str, ...] = ()
-        if self.is_op("(") and not self._is_query_ahead():
+        if self.is_op("(") and not self.holds_query(self.at):
             columns = self.column_names()
         overriding = ""
         if self.accept("overriding"):
