@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
 from glimb.report.text import table_lines
 from glimb.suite.pin import pinned
 from glimb.suite.weave import Group, Loom, Weave, order_text
@@ -96,9 +98,29 @@ def _pinned_order(loom: Loom, group: Group) -> Iterator[str]:
         yield f"{text};"
         yield from (f"--> {line}" for line in told[-1][2])
     loom.on_outcome = None
+    yield from _let_go(loom, late)
     for name, lines in late.items():
         yield f"--# session {name}"
         yield from (f"--> {line}" for line in lines)
+
+
+def _let_go(loom: Loom, late: dict[str, list[str]]) -> Iterator[str]:
+    """An order that ends in a wait: whoever is waited for rolls back, so that every statement of the script ends."""
+    source = Source("ROLLBACK", "end")
+    statement = parse(source).statements[0]
+    while loom.waiting:
+        waits = [loom.engine.sessions[name].waiting for name in loom.waiting]
+        name = next((b for w in waits if w is not None for b in w.blockers if b not in loom.waiting), None)
+        if name is None:
+            return
+        ended, *others = loom.engine.execute(loom.engine.session(name), statement, source)
+        yield f"--# session {name}"
+        yield from (f"--> {line}" for line in late.pop(name, []))
+        yield "ROLLBACK;"
+        yield from (f"--> {line}" for line in pinned(ended))
+        for outcome in others:
+            loom.waiting.pop(outcome.session, None)
+            late.setdefault(outcome.session, []).extend(pinned(outcome))
 
 
 def _settings_words(settings: dict[str, str | float | bool]) -> str:
