@@ -27,6 +27,7 @@ WITHOUT_EXAMPLE = {
     "57014": "the run is stopped on the screen, or by a keyboard interrupt",
     "58030": "a file of the project that is not UTF-8",
     "5B002": "a statement that takes longer than `[limits] seconds` in glimb.toml",
+    "5B005": "a statement that takes more memory than `[limits] memory` in glimb.toml",
     "XX000": "a fault of ours; the message asks to report it",
 }
 

@@ -337,9 +337,9 @@ def _arranging_problems(script: Script) -> list[Problem]:
     """What is wrong with the arranging lines of a text; its statements say themselves what is wrong with them."""
     from glimb.suite.script import BrokenStep
 
-    told = [p for s in script.flow if isinstance(s, BrokenStep) for p in s.problems]
+    told = {id(p) for s in script.flow if isinstance(s, BrokenStep) for p in s.problems}
     every = [*script.problems, *(p for c in script.cases for p in c.problems)]
-    return [p for p in every if p not in told]
+    return [p for p in every if id(p) not in told]
 
 
 def _demo(options: argparse.Namespace) -> int:

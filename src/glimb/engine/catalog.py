@@ -394,6 +394,8 @@ class Catalog:
         self.version = 0
         self.last_version = 0
         self.on_change: Callable[[], None] = lambda: None
+        self.watch: Callable[[], None] = lambda: None
+        """Called by what binds and compiles: raises when somebody wants the running statement to end."""
 
     def has_schema(self, name: str) -> bool:
         return name in self.schemas or name in (DEFAULT_SCHEMA, *SYSTEM_SCHEMAS)

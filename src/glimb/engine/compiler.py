@@ -324,7 +324,7 @@ class Compiler:
         function = unit.function("routine_", ["s", "d", *locals_], routine.definition.span)
         writer = StatementWriter(function, recording)
         if may_go_deeper(facts.body):
-            function.line("if d > s.depth_limit: s.too_deep(d)")
+            function.line("if s.stop or d > s.depth_limit: s.enter(d)")
         if recording:
             self._write_entry(writer, routine, facts, locals_)
         writer.out = tuple(t.local for t, p in zip(facts.parameters, routine.parameters, strict=True) if p.mode != "in")
@@ -450,7 +450,7 @@ class Compiler:
             parameters = ["s", "d", "old", "new", "old_rows=()", "new_rows=()"]
             function = unit.function("trigger_", parameters, trigger.definition.span)
             writer = StatementWriter(function, False)
-            function.line("if d > s.depth_limit: s.too_deep(d)")
+            function.line("if s.stop or d > s.depth_limit: s.enter(d)")
             for locals_, row in ((facts.old, "old"), (facts.new, "new")):
                 if locals_:
                     function.line(f"{', '.join(locals_)}, row_id = {row}")

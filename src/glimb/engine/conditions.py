@@ -98,6 +98,7 @@ STATES = {
     "5B002": "too much time for one statement",
     "5B003": "calls nested too deep",
     "5B004": "too many rows of a recursive common table",
+    "5B005": "too much memory for one statement or for a world",
     "5L001": "lock not available",
     "5L002": "patience ran out while waiting for a lock",
     "5L003": "session is waiting",
@@ -146,6 +147,8 @@ def from_python(error: BaseException) -> Condition:
         return Condition("22003", "number out of range")
     if isinstance(error, RecursionError):
         return Condition("5B003", "calls nested too deep")
+    if isinstance(error, MemoryError):
+        return Condition("5B005", "there is no memory left")
     place = ""
     traceback = error.__traceback__
     while traceback is not None:

@@ -10,6 +10,7 @@ import sys
 from collections import deque
 from collections.abc import Callable
 from datetime import datetime, timedelta
+from itertools import islice
 from typing import Any, NamedTuple
 
 from greenlet import getcurrent, greenlet
@@ -23,7 +24,7 @@ from glimb.engine.locks import LockTable, Resource, Wait
 from glimb.engine.models import MODELS, Model, Versions
 from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, describe_lock, is_key_lock
 from glimb.engine.runtime import problem_condition
-from glimb.engine.session import DefinitionChanged, Session
+from glimb.engine.session import DefinitionChanged, Session, size_of
 from glimb.engine.types import Type
 from glimb.engine.watch import Watch
 from glimb.lang.node import Record
@@ -37,12 +38,13 @@ PYTHON_FRAMES = 30_000
 
 class Limits(NamedTuple):
     """Budgets that no honest case meets: rounds of one loop, rows of a recursive common table, depth of calls,
-    seconds of real time a statement."""
+    seconds of real time a statement, bytes of memory for a statement and for the rows of a world."""
 
     rounds: int = 10_000_000
     rows: int = 1_000_000
     depth: int = 500
     seconds: float = 10.0
+    memory: int = 1_000_000_000
 
 
 class Base(Record):
@@ -65,6 +67,8 @@ class Engine:
         self.limits = limits
         self.hub = getcurrent()
         self.catalog = Catalog()
+        self.catalog.watch = self._look_at_watch
+        self.watch = Watch()
         self.compiler = Compiler(self)
         self.locks = LockTable()
         self.default_model = "versions"
@@ -81,7 +85,6 @@ class Engine:
         """Whether queries are run as they stand, without planning: to compare with."""
         self.rollback_unhandled = False
         """Whether a condition that leaves a statement rolls its transaction back (hosts differ)."""
-        self.watch = Watch()
         self._running: dict[Session, Outcome] = {}
         self._ready: deque[tuple[Session, Condition | None]] = deque()
         self._base = Base(0, {}, EPOCH, {}, {})
@@ -104,6 +107,11 @@ class Engine:
         values, types = tuple(v for v, _ in parameters), tuple(t for _, t in parameters)
         return self.execute(session, statement, source, values, types if parameters else None)[0]
 
+    def _look_at_watch(self) -> None:
+        session = self.watch.session
+        if session is not None:
+            session.watch()
+
     def give_up(self, session: Session) -> None:
         """End the statement in which a session waits, as if the lock had not been to be had."""
         self._ready.append((session, Condition("5L001", "the lock is not available")))
@@ -122,6 +130,8 @@ class Engine:
         if session.waiting is not None:
             return [self._refused(session, "5L003", f"session {session.name} is still waiting for a lock")]
         self.hub = getcurrent()
+        outer = self.watch.begin(session, self.limits.seconds, self.limits.memory)
+        session.stop = None
         try:
             compiled = self.compiler.statement(statement, source, session, types)
             if len(values) > compiled.parameters:
@@ -133,6 +143,8 @@ class Engine:
         except Exception as error:  # a fault of ours must not end the session
             condition = from_python(error)
             return [self._refused(session, condition.sqlstate, condition.message)]
+        finally:
+            self.watch.session = outer
         outcome = Outcome(session.name, compiled.kind)
         session.start_statement()
         session.trace = []
@@ -171,7 +183,7 @@ class Engine:
 
     def _turn(self, session: Session, work: Callable[[Session], Any] | Condition | None) -> Outcome:
         """One turn of a session: to the end of its statement, or to its next wait."""
-        outer = self.watch.begin(session, self.limits.seconds)
+        outer = self.watch.begin(session, self.limits.seconds, self.limits.memory)
         result = session.resume(work)
         self.watch.session = outer
         outcome = self._running[session]
@@ -202,6 +214,8 @@ class Engine:
         session.end_statement()
         outcome.version = session.version
         outcome.notes = session.notes
+        if session.more_notes:
+            outcome.notes = [*session.notes, f"... and {session.more_notes:,} more notes"]
         outcome.entries = session.entries()
         outcome.events = session.events
         outcome.transaction = self._state(session, session.events)
@@ -362,6 +376,16 @@ class Engine:
         """Go back to the base before the last `push_base`."""
         self._base = self._bases.pop()
         self.reset()
+
+    def count_rows(self) -> None:
+        """Called when a transaction has changed many rows: 5B005 when all tables together hold too much."""
+        total = 0
+        for table in self.catalog.tables():
+            rows = table.rows
+            sample = [row for row in islice(rows.values(), 20) if row is not None]
+            total += len(rows) * (100 + sum(map(size_of, sample)) // max(1, len(sample)))
+        if total > self.limits.memory:
+            raise Condition("5B005", f"the tables hold more than {self.limits.memory:,} bytes")
 
     def first_new_id(self, table: Table) -> int:
         """Row ids from this one on came after the base."""

@@ -7,10 +7,9 @@ with {0}, {1}, ... for the arguments; helpers it calls are the functions of this
 from __future__ import annotations
 
 import math
-import re
 from collections import Counter
 from collections.abc import Callable
-from functools import lru_cache, partial
+from functools import partial
 from operator import itemgetter
 from typing import Any, NoReturn, TypeVar
 
@@ -140,7 +139,7 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
         Builtin(("exact", "exact", "exact", "integer"), _INT, "width_bucket({0}, {1}, {2}, {3})", aligned=3),
         Builtin(("number", "number", "number", "integer"), _INT, "width_bucket({0}, {1}, {2}, {3})", as_double=True),
     ),
-    "replace": (Builtin(("text", "text", "text"), _fixed(T.CLOB), "sql_replace({0}, {1}, {2})"),),
+    "replace": (Builtin(("text", "text", "text"), _fixed(T.CLOB), "sql_replace(s, {0}, {1}, {2})"),),
     "left": (Builtin(("text", "integer"), _text_like, "{0}[:max(0, {1})]"),),
     "right": (Builtin(("text", "integer"), _text_like, "sql_right({0}, {1})"),),
     "lpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, left=True)", optional=1),),
@@ -328,9 +327,14 @@ def sql_overlay(text: Any, placed: Any, start: int, count: int | None = None) ->
     return sql_substring(text, 1, start - 1) + placed + sql_substring(text, start + width)
 
 
-def sql_replace(text: str, old: str, new: str) -> str:
+def sql_replace(session: Any, text: str, old: str, new: str) -> str:
     """Every `old` in the text replaced; nothing to look for leaves it as it is."""
-    return text.replace(old, new) if old else text
+    if not old:
+        return text
+    longer = len(new) - len(old)
+    if longer > 0 and len(text) + longer * text.count(old) > session.memory_limit:
+        fail("5B005", "the text becomes too long")
+    return text.replace(old, new)
 
 
 def sql_repeat(text: str, count: int) -> str:
@@ -374,29 +378,6 @@ def interval_field(value: int, unit: int, above: int) -> int:
     """A field of an interval, whose unit is so long, as that of the field above it is; 0 where there is none."""
     amount = (abs(value) % above if above else abs(value)) // unit
     return -amount if value < 0 else amount
-
-
-@lru_cache(maxsize=256)
-def like_pattern(pattern: str, escape: str | None) -> re.Pattern[str]:
-    """The regular expression of a LIKE pattern (clause 8.5)."""
-    if escape is not None and len(escape) != 1:
-        fail("22019", f"ESCAPE is one character, not '{escape[:20]}'")
-    parts = []
-    characters = iter(pattern)
-    for character in characters:
-        if character == escape:
-            literal = next(characters, "")
-            if literal not in ("%", "_", escape) or not literal:
-                fail("22025", f"'{escape}' in LIKE must be followed by %, _ or itself")
-            parts.append(re.escape(literal))
-        else:
-            parts.append({"%": ".*", "_": "."}.get(character) or re.escape(character))
-    return re.compile("".join(parts), re.DOTALL)
-
-
-def like(text: str, pattern: str, escape: str | None = None) -> bool:
-    """Whether the whole text fits the pattern."""
-    return like_pattern(pattern, escape).fullmatch(text) is not None
 
 
 def spread(values: list[float], function: str) -> float | None:
@@ -444,13 +425,14 @@ def ordered(entries: list[tuple[Any, ...]], keys: tuple[tuple[int, bool, bool], 
 
 def listagg(values: list[str], separator: str, overflow: tuple[str, bool] | None) -> str:
     """LISTAGG (clause 10.9): 22001 when the text gets too long, unless it is to be truncated."""
-    text = separator.join(values)
-    if len(text) <= 4000:
+    length = sum(map(len, values)) + len(separator) * (len(values) - 1)
+    text = separator.join(values) if length <= 4000 else ""
+    if length <= 4000:
         return text
     if overflow is None:
-        fail("22001", f"LISTAGG gives {len(text)} characters, VARCHAR(4000) holds 4000")
+        fail("22001", f"LISTAGG gives {length} characters, VARCHAR(4000) holds 4000")
     filler, count = overflow
-    kept = len(values)
+    kept = min(len(values), 4002)
     while True:
         kept -= 1
         tail = filler + (f"({len(values) - kept})" if count else "")
@@ -485,76 +467,6 @@ def average_of(total: int, count: int, shift: int) -> int:
     if rest * 2 >= count:
         quotient += 1
     return -quotient if top < 0 else quotient
-
-
-@lru_cache(maxsize=256)
-def similar_pattern(pattern: str, escape: str, lazy: bool = False) -> str:
-    """The regular expression of a SIMILAR TO pattern (clause 8.6); 2201B when it is none."""
-    if len(escape) > 1:
-        fail("22019", f"ESCAPE is one character, not '{escape[:20]}'")
-    parts: list[str] = []
-    at, inside = 0, False
-    while at < len(pattern):
-        character = pattern[at]
-        at += 1
-        if character == escape:
-            if at >= len(pattern):
-                fail("22025", f"'{escape}' must be followed by a character")
-            parts.append(re.escape(pattern[at]))
-            at += 1
-        elif inside:
-            named = re.match(r"\[:(\w+):\]", pattern[at - 1 :])
-            if named:
-                if named[1].lower() not in _CLASSES:
-                    fail("2201B", f"there are no characters of kind {named[1]}")
-                parts.append(_CLASSES[named[1].lower()])
-                at += len(named[0]) - 1
-            else:
-                inside = character != "]"
-                parts.append("\\\\" if character == "\\" else character)
-        elif character == "[":
-            inside = True
-            parts.append(character)
-        else:
-            parts.append(_SIMILAR.get(character, "") or re.escape(character))
-    text = "".join(parts)
-    if lazy:
-        text = text.replace(".*", ".*?")
-    try:
-        re.compile(text)
-    except re.error:
-        fail("2201B", f"'{pattern[:40]}' is no pattern of SIMILAR TO")
-    return text
-
-
-_SIMILAR = {"%": ".*", "_": ".", **{c: c for c in "|*+?(){}"}}
-_CLASSES = {
-    "alpha": "a-zA-Z",
-    "upper": "A-Z",
-    "lower": "a-z",
-    "digit": "0-9",
-    "alnum": "a-zA-Z0-9",
-    "space": " ",
-    "whitespace": r"\s",
-}
-
-
-def similar(text: str, pattern: str, escape: str) -> bool:
-    """Whether the whole text fits the pattern."""
-    return re.fullmatch(similar_pattern(pattern, escape), text, re.DOTALL) is not None
-
-
-def substring_similar(text: str, pattern: str, escape: str) -> str | None:
-    """SUBSTRING(text SIMILAR pattern ESCAPE e): what fits the part between e" and e" (clause 6.30)."""
-    if len(escape) != 1:
-        fail("22019", f"ESCAPE is one character, not '{escape[:20]}'")
-    parts = pattern.split(escape + '"')
-    if len(parts) != 3:
-        fail("2200C", f'the pattern needs the part to take between two {escape}"')
-    first, middle, last = parts
-    taken = f"(?:{similar_pattern(first, escape, True)})(?P<taken>{similar_pattern(middle, escape)})"
-    found = re.fullmatch(f"{taken}(?:{similar_pattern(last, escape)})", text, re.DOTALL)
-    return found["taken"] if found else None
 
 
 def overlaps(start: Any, end: Any, other_start: Any, other_end: Any) -> bool | None:

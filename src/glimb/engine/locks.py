@@ -61,14 +61,15 @@ class Lock:
 
     def blockers(self, session: Session, mode: str) -> list[Session]:
         """Sessions that keep `session` from `mode`: holders, and those who came before it and want what conflicts."""
-        found = [s for s, held in self.holders.items() if s is not session and not compatible(held, mode)]
+        holders = self.holders.items()
+        found = {s: None for s, held in holders if s is not session and not compatible(held, mode)}
         if session not in self.holders:
             for request in self.queue:
                 if request.session is session:
                     break
-                if not compatible(request.mode, mode) and request.session not in found:
-                    found.append(request.session)
-        return found
+                if not compatible(request.mode, mode):
+                    found[request.session] = None
+        return list(found)
 
 
 class LockTable:
@@ -129,22 +130,27 @@ class LockTable:
 
     def circle(self, session: Session) -> list[Session]:
         """The sessions of a circle of waits through `session`, itself first; empty when there is none."""
-        path: list[Session] = []
-        seen: set[Session] = set()
-
-        def reaches(at: Session) -> bool:
-            path.append(at)
+        before: dict[Session, Session] = {}
+        waiting, looked_at = [session], set[Lock]()
+        for at in waiting:
+            wait = at.waiting
+            if wait is None:
+                continue
+            lock = self.locks[wait.resource]
+            if lock in looked_at:
+                continue  # who waits for X before another one that does is blocked by nobody else than that one
+            if wait.mode == "X" and at is not session and at not in lock.holders:
+                looked_at.add(lock)
             for blocker in self.blockers(at):
                 if blocker is session:
-                    return True
-                if blocker not in seen:
-                    seen.add(blocker)
-                    if reaches(blocker):
-                        return True
-            path.pop()
-            return False
-
-        return path if reaches(session) else []
+                    path = [at]
+                    while path[-1] is not session:
+                        path.append(before[path[-1]])
+                    return path[::-1]
+                if blocker not in before:
+                    before[blocker] = at
+                    waiting.append(blocker)
+        return []
 
     def blockers(self, session: Session) -> list[Session]:
         """For whom a session waits."""

@@ -36,7 +36,8 @@ if TYPE_CHECKING:
     from glimb.engine.catalog import Table, View
     from glimb.engine.session import Session
 
-MOST_NOTES = 1000
+MOST_NOTES = 10_000
+"""So many notes of a statement are kept; those behind them are only counted."""
 CAUGHT = (Condition, ArithmeticError, RecursionError)
 """Python exceptions in generated code that stand for SQL conditions."""
 
@@ -352,8 +353,8 @@ def _run_prepared(
 ) -> tuple[Result, Table | None]:
     """The result of a prepared statement; for a cursor, with the table whose rows stand behind its columns."""
     node, source = _prepared(session, name)
-    if depth > session.depth_limit:
-        session.too_deep(depth)
+    if session.stop or depth > session.depth_limit:
+        session.enter(depth)
     try:
         compiled = session.engine.compiler.statement(node, source, session, types, for_cursor)
     except ProblemError as error:
@@ -593,9 +594,13 @@ def check_failed(table: Table, number: int) -> None:
 
 def note(session: Session, text: str | None) -> None:
     """CALL note(...)."""
-    session.notes.append("NULL" if text is None else text)
-    if len(session.told) < MOST_NOTES:
-        session.told.append(session.notes[-1])
+    told = "NULL" if text is None else text
+    if len(session.notes) < MOST_NOTES:
+        session.notes.append(told)
+    else:
+        session.more_notes += 1
+    if len(session.told) < 1000:
+        session.told.append(told)
 
 
 def start_transaction(session: Session, modes: tuple[str, ...]) -> None:

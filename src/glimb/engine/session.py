@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from datetime import datetime
+from sys import getsizeof
 from typing import TYPE_CHECKING, Any
 
 from greenlet import greenlet
@@ -27,8 +28,15 @@ if TYPE_CHECKING:
     from glimb.lang.tree import Statement
 
 FOREVER = 1 << 62
+FEW_ROWS = 1000
+"""Fewer rows than that are not worth measuring."""
 MOST_CONDITIONS = 1000
 """As many conditions of a statement are kept, unless DIAGNOSTICS SIZE says otherwise."""
+
+
+def size_of(row: Any) -> int:
+    """About how many bytes a row takes with its values."""
+    return getsizeof(row) + sum(getsizeof(v) for v in row) if isinstance(row, tuple) else getsizeof(row)
 
 
 class DefinitionChanged(Condition):
@@ -153,6 +161,8 @@ class Session:
         self.dynamic_command = ""
         """What the latest dynamic statement was."""
         self.notes: list[str] = []
+        self.more_notes = 0
+        """How many notes of the statement were not kept."""
         self.told: list[str] = []
         """All notes of the session, the first thousand."""
         self.events: list[str] = []
@@ -178,6 +188,7 @@ class Session:
         self.depth_limit = engine.limits.depth
         self.round_limit = engine.limits.rounds
         self.row_limit = engine.limits.rows
+        self.memory_limit = engine.limits.memory
         self._marks: list[Entry] = []
         self._mark = 0
         self._green: greenlet = engine.idle.pop() if engine.idle else greenlet(_loop)
@@ -209,8 +220,25 @@ class Session:
 
     # -- budgets
 
-    def too_deep(self, depth: int) -> None:
-        fail("5B003", f"calls are nested more than {self.depth_limit} deep")
+    def enter(self, depth: int) -> None:
+        """A routine is entered that is nested deep, or while somebody wants to end the statement."""
+        if depth > self.depth_limit:
+            fail("5B003", f"calls are nested more than {self.depth_limit} deep")
+        self.check()
+
+    def measure(self, rows: list[Any]) -> None:
+        """Rows have been collected: 5B005 when they are more than a statement may hold."""
+        if len(rows) > FEW_ROWS:
+            sample = rows[:: len(rows) // 20]
+            size = len(rows) * sum(size_of(row) for row in sample) // len(sample)
+            if size > self.memory_limit:
+                fail("5B005", f"{len(rows):,} rows are more than {self.memory_limit:,} bytes of memory")
+
+    def join(self, left: Any, right: Any) -> Any:
+        """A text or binary string behind another, neither of which has a length that would bound it."""
+        if len(left) + len(right) > self.memory_limit:
+            fail("5B005", f"a text of {len(left) + len(right):,} characters is too long")
+        return left + right
 
     def too_long(self) -> None:
         fail("5B001", f"a loop has gone through {self.round_limit:,} rounds")
@@ -269,6 +297,7 @@ class Session:
     def start_statement(self) -> None:
         """Forget what the statement before left: the record of its changes and notes."""
         self.notes, self.events, self._marks = [], [], []
+        self.more_notes = 0
         self._mark = len(self.log)
         self.areas, self.overfull = {}, set()
         self.stop = None
@@ -595,3 +624,6 @@ class Session:
             table.writer = self if len(table.writers) == 1 else SHARED
         table.put(row_id, before, after)
         self.log.append((table, row_id, before, after))
+        if not len(self.log) & 4095:
+            self.watch()
+            self.engine.count_rows()

@@ -228,6 +228,7 @@ class Writer:
                 else:
                     self.keyed += [(table, index, new) for _, new in pairs]
         for old, new in pairs:
+            session.watch()
             session.change(table, old[-1], old, new)
             if table.triggers:
                 self.fired.append((table, "update", old, new))
@@ -239,22 +240,34 @@ class Writer:
                 self._cascade_update(table, old, new)
 
     def _remove(self, table: Table, rows: list[Row]) -> None:
-        if table is not self.table and rows:
+        """Delete rows, and those that go with them; a long chain of these must not become one of calls."""
+        stack = [iter([(table, row) for row in rows])]
+        while stack:
+            found = next(stack[-1], None)
+            if found is None:
+                stack.pop()
+            else:
+                stack.append(iter(self._remove_one(*found)))
+
+    def _remove_one(self, table: Table, row: Row) -> list[tuple[Table, Row]]:
+        """Delete a row unless it is gone; gives the rows that go with it."""
+        self.session.watch()
+        if table is not self.table:
             self.session.intend(table, "IX")
-        for row in rows:
-            if table.rows.get(row[-1]) is not row:
-                continue
-            if table.triggers is None or table.triggers:
-                self._before(table, "delete", row, None)
-            for index in table.indexes:
-                if index.key and index is not table.primary:
-                    self._lock_key(table, index, row)
-            self.session.change(table, row[-1], row, None)
-            if table.triggers:
-                self.fired.append((table, "delete", row, None))
-            if table.referenced:
-                self.removed.append((table, row, None))
-                self._cascade_delete(table, row)
+        if table.rows.get(row[-1]) is not row:
+            return []
+        if table.triggers is None or table.triggers:
+            self._before(table, "delete", row, None)
+        for index in table.indexes:
+            if index.key and index is not table.primary:
+                self._lock_key(table, index, row)
+        self.session.change(table, row[-1], row, None)
+        if table.triggers:
+            self.fired.append((table, "delete", row, None))
+        if table.referenced:
+            self.removed.append((table, row, None))
+            return self._cascade_delete(table, row)
+        return []
 
     def _validate(self, table: Table, row: Row) -> None:
         if table.validate is None:
@@ -420,16 +433,18 @@ class Writer:
             shown = _shown(key.target, key.target_index.columns, row)
             self._violated(key, f"{key.table.name} refers to {shown} of {key.target.name}", "23001")
 
-    def _cascade_delete(self, table: Table, row: Row) -> None:
+    def _cascade_delete(self, table: Table, row: Row) -> list[tuple[Table, Row]]:
+        found: list[tuple[Table, Row]] = []
         for key in table.referenced:
             if not key.enforced:
                 continue
             if key.on_delete == "cascade":
-                self._remove(key.table, self._children(key, row))
+                found += [(key.table, child) for child in self._children(key, row)]
             elif key.on_delete in ("set null", "set default"):
                 self._set_children(key, row, None, key.on_delete)
             elif key.on_delete == "restrict":
                 self._restrict(key, row)
+        return found
 
     def _cascade_update(self, table: Table, old: Row, new: Row) -> None:
         for key in table.referenced:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import lru_cache
 
 from glimb.lang.source import NOWHERE, Source, Span
 
@@ -61,7 +62,12 @@ def indent(text: str, by: str = "    ") -> str:
 
 def nearest(word: str, known: Iterable[str]) -> str:
     """Hint naming what is close to `word` among `known`; empty when nothing is."""
+    return _nearest(word[:60], tuple(sorted(set(known) - {word})))
+
+
+@lru_cache(maxsize=1000)
+def _nearest(word: str, known: tuple[str, ...]) -> str:
     from difflib import get_close_matches  # slow to import, and only needed for what is wrong
 
-    close = get_close_matches(word, sorted(set(known)), n=2, cutoff=0.6)
+    close = get_close_matches(word, known, n=2, cutoff=0.6)
     return f"did you mean {' or '.join(close)}?" if close else ""

@@ -9,7 +9,7 @@ from glimb.engine.binder.routines import RoutineBinder
 from glimb.engine.catalog import DEFAULT_SCHEMA, Catalog
 from glimb.engine.conditions import Condition
 from glimb.engine.resolved import Const, Expr, Tuple
-from glimb.engine.types import Type
+from glimb.engine.types import INTEGER, NULL, Type, varchar
 from glimb.lang.node import Record, replace
 from glimb.lang.parser import parse_expression
 from glimb.lang.problem import Problem, ProblemError, nearest
@@ -142,6 +142,9 @@ class Line:
 
 def literal(source: Source, text: str, start: int) -> Value:
     """A literal of SQL as a value; `start` is its offset in the source."""
+    plain = _plain(text)
+    if plain is not None:
+        return plain
     try:
         node = parse_expression(Source(text))
         bound = RoutineBinder(Catalog(), Source(text)).expression(node)
@@ -157,6 +160,17 @@ def literal(source: Source, text: str, start: int) -> Value:
     if constant is None:
         raise ProblemError(Problem("42601", f"`{text}` is no literal", Span(start, start + len(text)), "", source))
     return Value(constant.value, bound.type, text)
+
+
+def _plain(text: str) -> Value | None:
+    """A literal that needs no parser: a small whole number, a text without quotes in it, NULL."""
+    digits = text.removeprefix("-")
+    if digits.isascii() and digits.isdigit() and len(digits) < 10 and (digits == "0" or digits[0] != "0"):
+        value = int(text)
+        return Value(value, INTEGER, text) if abs(value) < INTEGER.limit else None
+    if len(text) > 1 and text[0] == text[-1] == "'" and "'" not in text[1:-1] and "\n" not in text:
+        return Value(text[1:-1], varchar(len(text) - 2), text)
+    return Value(None, NULL, text) if text.upper() == "NULL" else None
 
 
 def _constant(bound: Expr) -> Const | None:
@@ -392,17 +406,20 @@ def read_expectations(source: Source, marks: list[Mark]) -> tuple[list[Expectati
     """The expectations of consecutive lines; a line indented by two blanks or more is a row of the one above."""
     found: list[Expectation] = []
     problems: list[Problem] = []
+    rows: list[tuple[Value, ...]] = []
     for mark in marks:
         is_row = mark.text_start - mark.start >= 5
         try:
             if is_row and found and found[-1].kind == "rows":
-                found[-1] = _with_row(source, found[-1], mark)
+                found[-1] = _with_row(source, found[-1], rows, mark)
             elif is_row and problems:
                 continue
             else:
+                _finish(found, rows)
                 found.append(_read(source, mark))
         except ProblemError as error:
             problems += error.problems
+    _finish(found, rows)
     for expectation in found:
         if expectation.kind == "rows" and not expectation.rows:
             hint = "rows stand on lines of their own, indented: -->   1 | 'south'"
@@ -432,18 +449,26 @@ def _read(source: Source, mark: Mark) -> Expectation:
     line.fail(f"`{word}` is no expectation", nearest(word.lower(), [k.split()[0] for k in KINDS] + list(KINDS)))
 
 
-def _with_row(source: Source, expectation: Expectation, mark: Mark) -> Expectation:
-    """Add a line: the header, when it is the first and holds only names; otherwise a row."""
+def _finish(found: list[Expectation], rows: list[tuple[Value, ...]]) -> None:
+    """Give the rows that have been read to their expectation."""
+    if rows:
+        found[-1] = replace(found[-1], rows=tuple(rows))
+        rows.clear()
+
+
+def _with_row(source: Source, expectation: Expectation, rows: list[tuple[Value, ...]], mark: Mark) -> Expectation:
+    """Read a line: the header, when it is the first and holds only names; otherwise one more row."""
     cells = split(mark.text, "|")
     is_name = [_is_quoted(c) or (c.replace("_", "a").isalnum() and not c[0].isdigit()) for _, c in cells if c]
     names = all(is_name) and len(is_name) == len(cells)
-    if not expectation.rows and not expectation.header and names and not _are_words(cells):
+    if not rows and not expectation.header and names and not _are_words(cells):
         return replace(expectation, header=tuple(c[1:-1] if _is_quoted(c) else c.lower() for _, c in cells))
     row = tuple(literal(source, cell, mark.text_start + at) for at, cell in cells)
-    width = len(expectation.header or (expectation.rows[0] if expectation.rows else row))
+    width = len(expectation.header or (rows[0] if rows else row))
     if len(row) != width:
         raise ProblemError(Problem("42601", f"{len(row)} values where {width} stand above", mark.span, "", source))
-    return replace(expectation, rows=(*expectation.rows, row))
+    rows.append(row)
+    return expectation
 
 
 def _is_quoted(cell: str) -> bool:

@@ -6,8 +6,8 @@ from collections.abc import Callable
 from typing import Any
 
 from glimb.engine.conditions import Condition
-from glimb.engine.functions import like
 from glimb.engine.outcome import Change, Outcome, ResultSet
+from glimb.engine.patterns import like
 from glimb.engine.types import CLOB, TIME, TIMESTAMP, Type, source_of
 from glimb.engine.values import convert, literal_of
 from glimb.lang.node import Record
@@ -179,20 +179,38 @@ def _paired(e: Expectation, seen: list[list[Any]], types: list[Type]) -> list[Pa
     if e.parts["mode"] == "ordered":
         width = max(len(e.rows), len(seen))
         return [(e.rows[i] if i < len(e.rows) else None, seen[i] if i < len(seen) else None) for i in range(width)]
-    rest = list(seen)
     matched: list[Pair] = []
     missing: list[tuple[Value, ...]] = []
+    rest = dict(enumerate(seen))
+    places: dict[Any, list[int]] = {}
+    for number, row in enumerate(seen):
+        places.setdefault(_first_key(row[0] if row else None, types[0] if types else CLOB), []).append(number)
+    certain = bool(types) and types[0].family in ("text", "exact", "approximate", "boolean")
     for expected in e.rows:
-        found = next((i for i, row in enumerate(rest) if _row_same(expected, row, types)), None)
+        first = expected[0] if expected else Value(None, CLOB, "")
+        likely = places.get(_first_key(first.value, first.type), ())
+        found = next((i for i in likely if i in rest and _row_same(expected, rest[i], types)), None)
+        if found is None and not certain:
+            found = next((i for i in rest if _row_same(expected, rest[i], types)), None)
         if found is None:
             missing.append(expected)
         else:
             matched.append((expected, rest.pop(found)))
     if e.parts["mode"] == "include":
         return matched + [(m, None) for m in missing]
+    left = list(rest.values())[::-1]
     for expected in missing:
-        matched.append((expected, rest.pop(0) if rest else None))
-    return matched + [(None, row) for row in rest]
+        matched.append((expected, left.pop() if left else None))
+    return matched + [(None, row) for row in reversed(left)]
+
+
+def _first_key(value: Any, type_: Type) -> Any:
+    """What equal values of the first column have in common, to find them by; of dates and arrays, mostly."""
+    if isinstance(value, str):
+        return value.rstrip(" ")
+    if type_.is_number and value is not None:
+        return _as_float(value, type_)
+    return value if isinstance(value, bool | bytes) or value is None else str(value)
 
 
 def _comparison(header: tuple[str, ...], pairs: list[Pair], types: list[Type]) -> Comparison:

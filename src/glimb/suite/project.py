@@ -121,8 +121,10 @@ def _limits(source: Source, data: dict[str, object]) -> Limits:
     for key, value in given.items():
         if key not in Limits._fields:
             _refuse(source, key, f"there is no limit {key}", nearest(key, Limits._fields))
-        if not isinstance(value, int | float) or isinstance(value, bool) or value <= 0:
+        if not isinstance(value, int | float) or isinstance(value, bool) or not 0 < value < 1e18:
             _refuse(source, key, f"the limit {key} is a number above 0")
+        if isinstance(value, float) and isinstance(Limits._field_defaults[key], int) and value != int(value):
+            _refuse(source, key, f"the limit {key} is a whole number")
     return Limits(**{k: type(Limits._field_defaults[k])(v) for k, v in given.items()})
 
 

@@ -159,6 +159,7 @@ class _Reader:
     def read(self) -> Script:
         parsed = parse(self.source)
         starts = [i.span.start for i in parsed.items]
+        known = set(starts)
 
         def around_of(offset: int) -> Statement | Broken | None:
             """The statement in whose middle an offset lies."""
@@ -177,7 +178,7 @@ class _Reader:
                 problem = Problem("42601", f"{word} in the middle of a statement", mark.span, hint, self.source)
                 things.append((mark.start, Broken(mark.span, (problem,))))
         for problem in parsed.problems:
-            if around_of(problem.span.start) is None and problem.span.start not in starts:
+            if around_of(problem.span.start) is None and problem.span.start not in known:
                 things.append((problem.span.start, Broken(problem.span, (problem,))))
         for _, thing in sorted(things, key=lambda t: t[0]):
             self._thing(thing)

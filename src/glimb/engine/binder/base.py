@@ -45,6 +45,7 @@ class BinderBase:
 
     def __init__(self, catalog: Catalog, source: Source, schema: str = "") -> None:
         self.catalog = catalog
+        self.watch = catalog.watch
         self.source = source
         self.schema = schema
         """The current schema; empty for the project's own."""

@@ -267,7 +267,8 @@ class ExpressionBinder(BinderBase):
             type_ = Type("varbinary", min(T.MAX_LENGTH, T.length(left.type) + T.length(right.type)))
         elif "clob" not in (left.type.kind, right.type.kind):
             type_ = T.varchar(T.length(left.type) + T.length(right.type))
-        return R.Strict(type_, nullable, "({0} + {1})", (left, right))
+        code = "({0} + {1})" if type_.size else "s.join({0}, {1})"
+        return R.Strict(type_, nullable, code, (left, right))
 
     def _joined_arrays(self, left: R.Expr, right: R.Expr, node: tree.Node) -> R.Expr:
         """array || array (clause 6.35)."""

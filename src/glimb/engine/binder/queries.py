@@ -40,6 +40,7 @@ class QueryBinder(CommonBinder):
         outer = len(self.outer_aggregates)
         if isinstance(self.scope, QueryScope):
             self.outer_aggregates.append((self.scope, aggregates))
+        self.watch()
         self.depth += 1
         self.common.append({})
         try:

@@ -9,7 +9,7 @@ from functools import partial
 from itertools import repeat
 from typing import Any
 
-from glimb.engine import conditions, functions, values, windows
+from glimb.engine import conditions, functions, patterns, values, windows
 from glimb.engine.catalog import Table
 from glimb.engine.conditions import Condition
 from glimb.engine.indexes import Bounds
@@ -17,7 +17,7 @@ from glimb.engine.trace import GeneratedCode
 from glimb.lang.source import NOWHERE, Source, Span
 
 RUNTIME: dict[str, Any] = {
-    **{n: v for m in (values, functions, conditions, windows) for n, v in vars(m).items() if callable(v)},
+    **{n: v for m in (values, functions, patterns, conditions, windows) for n, v in vars(m).items() if callable(v)},
     "math": math,
     "partial": partial,
     "repeat": repeat,
@@ -25,6 +25,9 @@ RUNTIME: dict[str, Any] = {
     "NO_ROWS": functions.NO_ROWS,
 }
 MAX_INDENT = 90
+MOST_TEXT = 20_000_000
+MOST_FUNCTIONS = 20_000
+"""What Python's compiler is given at most, which cannot be stopped in the middle."""
 
 
 class Unit:
@@ -65,6 +68,8 @@ class Unit:
 
     def function(self, hint: str, parameters: list[str], span: Span) -> Function:
         """A new function; its parameters may still grow while it is written."""
+        if len(self.functions) > MOST_FUNCTIONS:
+            raise Condition("54001", "the statement is too complex to compile")
         function = Function(self, f"{hint}{len(self.functions) + 1}", parameters, span)
         self.functions.append(function)
         return function
@@ -84,6 +89,8 @@ class Unit:
     def compile(self) -> tuple[dict[str, Any], GeneratedCode]:
         """Run the source; gives its namespace. What Python's compiler cannot take is 54001."""
         text, spans = self.text()
+        if len(text) > MOST_TEXT:
+            raise Condition("54001", f"the statement is too complex to compile: {len(text):,} characters of Python")
         code = GeneratedCode(self.title, self.routine, self.source, text, spans)
         namespace = {**RUNTIME, **self.constants}
         try:

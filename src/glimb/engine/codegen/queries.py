@@ -35,6 +35,8 @@ def write_query(unit: Unit, query: R.Query, form: str, again: bool = False) -> t
     function = unit.function(f"query_{form}_", ["s", "d", "memo"] if again else ["s", "d"], query.span)
     writer = QueryWriter(function, True)
     writer.volatile, writer.again = is_volatile(query), again
+    function.line("if s.stop: s.check()")
+    function.hoist_here()
     getattr(writer, f"form_{form}")(query)
     return function.name, list(writer.free)
 
@@ -146,6 +148,8 @@ class QueryWriter(GroupWriter):
             self.body(body, sink)
             if distinct:
                 line(f"{out} = list({out})")
+        if not self.is_small(body):
+            line(f"s.measure({out})")
         if query.order:
             line(f"sort_rows({out}, {self.unit.constant(query.order, 'ORDER')})")
         if query.percent and query.fetch is not None:
@@ -159,6 +163,13 @@ class QueryWriter(GroupWriter):
         if extra:
             line(f"{out} = [r[:{len(query.columns)}] for r in {out}]")
         return out
+
+    @staticmethod
+    def is_small(body: R.Body) -> bool:
+        """Whether a body gives no more rows than are stored or written down."""
+        return isinstance(body, R.Rows) or (
+            isinstance(body, R.Select) and (body.relation is None or isinstance(body.relation, R.Scan))
+        )
 
     def _pruning(self, query: R.Query, fetch: str, offset: str) -> Callable[[str, list[str]], None] | None:
         """ORDER BY with FETCH FIRST: rows that sort behind all that will be kept are not even collected. What is
@@ -268,6 +279,8 @@ class QueryWriter(GroupWriter):
         with function.indented(f"while {' or '.join(latest)}:"):
             line("if s.stop: s.check()")
             line(f"if {' + '.join(f'len({r})' for r in results)} > s.row_limit: s.too_many()")
+            for local in latest:
+                line(f"s.measure({local})")
             made = [self._made(t, trail) for t, trail in zip(node.tables, trails, strict=True)]
             for table, local, result, new, trail in zip(node.tables, latest, results, made, trails, strict=True):
                 if table.all:

@@ -5,6 +5,8 @@ In: a Source. Out: Parsed, with every statement that could be read, every proble
 
 from __future__ import annotations
 
+from bisect import bisect_left
+
 from glimb.lang.node import Record
 from glimb.lang.parser.routines import RoutineParser
 from glimb.lang.problem import SYNTAX, Problem, ProblemError
@@ -47,7 +49,8 @@ def parse(source: Source) -> Parsed:
     parser = RoutineParser(source, tokens)
     stops = [m.start for m in marks if m.sign == "#"]
     items: list[Statement | Broken] = []
-    broken = list(problems)
+    faults = sorted(p.span.start for p in problems)
+    by_place = {p.span.start: p for p in problems}
     while parser.token.kind != "end":
         if parser.accept_op(";"):
             continue
@@ -56,17 +59,17 @@ def parse(source: Source) -> Parsed:
         try:
             statement = parser.statement()
             _expect_end(parser)
-            inside = [p for p in broken if statement.span.start <= p.span.start < statement.span.end]
+            inside = [by_place[at] for at in _between(faults, statement.span)]
             if inside:
                 raise ProblemError(*inside)
             items.append(statement)
         except ProblemError as error:
-            _recover(parser, opening, stops, [p.span.start for p in problems])
+            _recover(parser, opening, stops, faults)
             span = parser.span_from(tokens[opening].start)
-            lexical = [p for p in broken if span.start <= p.span.start < span.end]
-            found = tuple(lexical or error.problems)
-            items.append(Broken(span, found))
-            problems += [p for p in found if p not in problems]
+            lexical = tuple(by_place[at] for at in _between(faults, span))
+            if not lexical:
+                problems += error.problems
+            items.append(Broken(span, lexical or error.problems))
     problems.sort(key=lambda p: p.span.start)
     return Parsed(source, items, problems, marks)
 
@@ -83,6 +86,11 @@ def parse_expression(source: Source) -> Expression:
     return value
 
 
+def _between(places: list[int], span: Span) -> list[int]:
+    """Those of some ordered places that lie in a stretch of text."""
+    return places[bisect_left(places, span.start) : bisect_left(places, span.end)]
+
+
 def _expect_end(parser: RoutineParser) -> None:
     if parser.token.kind != "end" and not parser.is_op(";"):
         parser.fail()
@@ -96,10 +104,10 @@ def _recover(parser: RoutineParser, opening: int, stops: list[int], faults: list
     depth, at = 0, opening
     while tokens[at].kind != "end":
         token = tokens[at]
-        if at > opening and any(tokens[at - 1].end <= stop < token.start for stop in stops):
+        if at > opening and _between(stops, Span(tokens[at - 1].end, token.start)):
             break
         if at >= failed and at > opening and token.value in _STARTERS and parser.source.column(token.start) == 1:
-            if bodies or any(tokens[opening].start <= fault < token.start for fault in faults):
+            if bodies or _between(faults, Span(tokens[opening].start, token.start)):
                 break
         if token.value in ("begin", "case") and tokens[at - 1].value != "end":
             depth += 1
