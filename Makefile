@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: demo test unit types lint bench screenshots update-golden clean
+.PHONY: demo cross test unit types lint bench screenshots update-golden clean
 
 # Installed anew when pyproject.toml changes.
 $(VENV)/.installed: pyproject.toml
@@ -37,6 +37,10 @@ lint: $(VENV)/.installed-test
 
 bench: $(VENV)/.installed  ## each figure beside its peer, as ratios
 	$(BIN)/python -m benchmarks
+
+cross: $(VENV)/.installed-test  ## random statements here and in the database servers that are installed (COUNT=, SEED=)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e ".[cross]"
+	cd tests && ../$(BIN)/python -m against $(or $(COUNT),20000) $(or $(SEED),1)
 
 update-golden: $(VENV)/.installed-test  ## write the expected files anew; look at the difference before committing
 	$(BIN)/python -m pytest tests/engine/test_golden.py --update

@@ -166,15 +166,19 @@ class Writer:
         return self.finish()
 
     def merge(
-        self, updates: list[tuple[Row, tuple[Any, ...]]], deletes: list[Row], inserts: list[tuple[Any, ...]]
+        self,
+        updates: list[tuple[Row, tuple[Any, ...]]],
+        deletes: list[Row],
+        inserts: list[tuple[Any, ...]],
+        events: tuple[str, ...],
     ) -> int:
-        """Do what MERGE has found to do: 21000 when a row of the target would be changed twice."""
+        """Do what MERGE has found to do: 21000 when a row of the target would be changed twice. Its `events` are those
+        that it names: their triggers of the statement fire, even when no row is found."""
         touched = [old[-1] for old, _ in updates] + [row[-1] for row in deletes]
         if len(touched) != len(set(touched)):
             fail("21000", f"several rows of the source match one row of {self.table.name}")
-        for event, found in (("update", updates), ("delete", deletes), ("insert", inserts)):
-            if found:
-                self.begin(self.table, event)
+        for event in events:
+            self.begin(self.table, event)
         self._remove(self.table, deletes)
         self._replace(self.table, [(old, (*new, old[-1])) for old, new in updates])
         for values in inserts:

@@ -22,6 +22,11 @@ INSIDE = "inside another one"
 """Where a set function cannot stand, though it may in the query around."""
 
 
+def _taken(bound: R.Aggregate) -> tuple[object, ...]:
+    """All that a set function looks at in a row."""
+    return bound.argument, bound.more, bound.where, tuple(e for e, _, _ in bound.order)
+
+
 class CallBinder(ExpressionBinder):
     """Binds calls."""
 
@@ -327,8 +332,6 @@ class CallBinder(ExpressionBinder):
 
     def aggregate(self, name: str, node: tree.FunctionCall) -> R.Expr:
         """A set function of this query, or of one around it when it is over columns of that one only."""
-        if self.aggregates is None and self.why_no_aggregate == INSIDE:
-            self._misplaced(name, node)
         star = len(node.arguments) == 1 and isinstance(node.arguments[0].value, tree.Star)
         if star and (name != "count" or node.distinct):
             self.fail("42884", f"{name.upper()} takes one argument", node)
@@ -343,6 +346,8 @@ class CallBinder(ExpressionBinder):
             message = f"{name.upper()} is a set function of the query around, and cannot stand in its FROM, WHERE or ON"
             self.fail("42803", message, node, "it is over columns of that query only")
         number, collected = owner or (self._own_number(), collected)
+        if any(isinstance(n, R.Aggregate) and n.owner == number for n in walk(_taken(bound))):
+            self.fail("42803", f"{name.upper()} is a set function of the same query as the one inside it", node)
         if collected is None:
             self._misplaced(name, node)
         bound = replace(bound, owner=number)
@@ -395,13 +400,14 @@ class CallBinder(ExpressionBinder):
         )
 
     def _owner(self, bound: R.Aggregate) -> tuple[int, list[R.Aggregate] | None] | None:
-        """A set function over columns of an outer query only is that query's (clause 10.9): its number, and what has
-        been found for it. None: it is ours."""
-        used = {n.source for n in walk((bound.argument, bound.more)) if isinstance(n, R.Column)}
-        if not used:
+        """A set function is that of the innermost query of whose columns it uses any (clause 10.9): of one around, its
+        number, and what has been found for it. None: it is ours."""
+        used = {n.source for n in walk(_taken(bound)) if isinstance(n, R.Column)}
+        own = {s.number for s in self.scope.sources} if isinstance(self.scope, QueryScope) else set()
+        if not used or used & own:
             return None
         for scope, aggregates in reversed(self.outer_aggregates):
-            if used <= {s.number for s in scope.sources}:
+            if used & {s.number for s in scope.sources}:
                 return scope.number, aggregates
         return None
 

@@ -137,12 +137,25 @@ class GroupKeys:
         self.hidden = 0
         """How many set functions, in whose arguments groups are not known, are being bound."""
         self._kinds = {type(b) for b in bound}
+        self._shapes = [self._shape(b) for b in bound]
 
     def place(self, e: R.Expr) -> int:
-        """Which key an expression is; -1: none."""
+        """Which key an expression is, also one of whose parts some have been recognised as keys; -1: none."""
         if type(e) not in self._kinds:
             return -1
-        return next((n for n, b in enumerate(self.bound) if e == b or e == self.keys[n]), -1)
+        shape = self._shape(e)
+        return self._shapes.index(shape) if shape in self._shapes else -1
+
+    def _shape(self, thing: object) -> object:
+        """What makes an expression the same as another: neither whether it may be NULL, nor where it is checked."""
+        if isinstance(thing, R.Checked):
+            return self._shape(thing.operand)
+        if isinstance(thing, R.Column) and thing.source == self.number:
+            return self._shape(self.bound[thing.index]) if thing.index < len(self.bound) else None
+        if isinstance(thing, R.Expr):
+            parts = (self._shape(getattr(thing, n)) for n in thing._fields if n not in ("nullable", "name"))
+            return (type(thing), *parts)
+        return tuple(map(self._shape, thing)) if type(thing) is tuple else thing
 
 
 class VariableScope(Scope):

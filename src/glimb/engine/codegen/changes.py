@@ -169,6 +169,7 @@ def write_merge(unit: Unit, node: R.MergeStmt) -> tuple[str, list[R.Expr]]:
         writer.loops(node.relation, None, decide)
         line("touched = [old for old, _ in updates] + deletes")
         line(f"if s.lock_rows({unit.table(node.table)}, touched): break")
-    line("return w.merge(updates, deletes, inserts)")
+    events = {"insert" if not a.matched else "update" if a.values else "delete" for a in node.actions}
+    line(f"return w.merge(updates, deletes, inserts, {tuple(sorted(events))!r})")
     _done(function)
     return function.name, list(writer.free)

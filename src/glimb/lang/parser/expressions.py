@@ -95,7 +95,7 @@ class ExpressionParser(ParserBase):
     def _comparison(self, left: tree.Expression) -> tree.Expression:
         sign = self.advance().value
         sign = "<>" if sign == "!=" else sign
-        if self.is_word("all", "any", "some") and self.is_op("(", ahead=1):
+        if self.is_word("all", "any", "some") and self.is_op("(", ahead=1) and self.holds_query(self.at + 1):
             every = self.advance().value == "all"
             query = self.in_parentheses(self.query)
             return self._spanned(tree.Quantified(sign, every, left, query), left)

@@ -1,0 +1,292 @@
+"""python -m against [COUNT] [SEED] [WHAT...]: random statements here and in the servers that are installed.
+
+COUNT statements are shared out between queries and changes (beside PostgreSQL) and routines (beside MariaDB); WHAT names
+some of these. What came out otherwise is printed with its seed; `make cross` starts it.
+"""
+
+from __future__ import annotations
+
+import re
+import sys
+import time
+from collections.abc import Callable
+from decimal import Decimal
+from typing import Any
+
+from against.changes import TABLES as CHANGED
+from against.changes import TRIGGERS, Changer
+from against.queries import SCHEMA, Maker, rows
+from against.routines import SCHEMA as ROUTINE_SCHEMA
+from against.routines import Writer
+from against.servers import mariadb, postgres
+from glimb.engine.engine import Engine
+from glimb.engine.outcome import Outcome
+from glimb.engine.types import Type
+from glimb.engine.values import text_of
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
+
+SAME_CLASS = re.compile("23|22|21")
+Complaint = Callable[[str], None]
+
+
+class Here:
+    """A session of this engine."""
+
+    def __init__(self) -> None:
+        self.engine = Engine()
+
+    def run(self, text: str) -> Outcome:
+        source = Source(text)
+        parsed = parse(source)
+        if parsed.problems:
+            raise AssertionError(f"{parsed.problems[0].brief()}: {text}")
+        outcome: Outcome | None = None
+        for statement in parsed.statements:
+            outcome = self.engine.execute(self.engine.session("main"), statement, source)[0]
+            if outcome.failure is not None:
+                return outcome
+        assert outcome is not None
+        return outcome
+
+    def rows(self, text: str) -> list[tuple[Any, ...]]:
+        return shown_here(self.run(text))
+
+
+def shown_here(outcome: Outcome) -> list[tuple[Any, ...]]:
+    types = [c.type for c in outcome.columns]
+    return sorted(
+        (tuple(_here(v, t) for v, t in zip(row, types, strict=False)) for row in outcome.rows or []), key=repr
+    )
+
+
+def _here(value: Any, type_: Type) -> Any:
+    if value is None or isinstance(value, bool):
+        return value
+    if type_.is_number:
+        return _number(Decimal(text_of(value, type_)))
+    return text_of(value, type_)
+
+
+def _number(value: Decimal) -> str:
+    return format(value.normalize() + 0, "f")
+
+
+def shown_there(found: list[Any]) -> list[tuple[Any, ...]]:
+    return sorted((tuple(_there(v) for v in row) for row in found), key=repr)
+
+
+def _there(value: Any) -> Any:
+    if value is None or isinstance(value, bool):
+        return value
+    return _number(Decimal(value)) if isinstance(value, int | Decimal) else str(value)
+
+
+class Peer:
+    """A connection to a server: rows, or the SQLSTATE of what went wrong."""
+
+    def __init__(self, connection: Any) -> None:
+        self.connection = connection
+        self.cursor = connection.cursor()
+
+    def run(self, text: str) -> list[tuple[Any, ...]] | str:
+        try:
+            self.cursor.execute(text)
+            return shown_there(list(self.cursor.fetchall())) if self.cursor.description else []
+        except Exception as error:
+            state = getattr(error, "sqlstate", None)
+            return str(state or error)
+
+
+# ---- queries --------------------------------------------------------------------------------------------------------
+
+
+def queries(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
+    """So many queries, over fresh rows every 200."""
+    done = 0
+    while done < count:
+        maker = Maker(seed)
+        here = Here()
+        peer.run("DROP SCHEMA IF EXISTS q CASCADE")
+        peer.run("CREATE SCHEMA q")
+        peer.run("SET search_path = q")
+        for text in [*SCHEMA.split(";")[:-1], *rows(maker.chance)]:
+            found = peer.run(text)
+            failure = here.run(text).failure
+            assert found == [], (text, found)
+            assert failure is None, (text, failure)
+        here.run("COMMIT")
+        for number in range(200):
+            text = maker.statement()
+            same_rows(here, peer, text, f"queries {seed} {number}", complain)
+        done += 200
+        seed += 1
+    return done
+
+
+def same_rows(here: Here, peer: Peer, text: str, name: str, complain: Complaint) -> None:
+    theirs = peer.run(text)
+    try:
+        outcome = here.run(text.replace("BOOL_OR(", "SOME("))
+    except AssertionError as error:
+        complain(f"{name}: {error}")
+        return
+    if outcome.failure is not None:
+        state = outcome.failure.sqlstate
+        if state == "21000" and theirs == []:
+            return  # a value that is not needed for any row need not be computed
+        if not isinstance(theirs, str) or (
+            state != theirs and not (SAME_CLASS.match(state) and state[:2] == theirs[:2])
+        ):
+            complain(f"{name}: {state} {outcome.failure.message}, there {str(theirs)[:200]}\n{text}")
+    elif isinstance(theirs, str):
+        if theirs != "42803" or " + 1)" not in text:  # the peer knows keys in subqueries by columns only
+            complain(f"{name}: taken here, there {theirs}\n{text}")
+    elif shown_here(outcome) != theirs:
+        complain(f"{name}: {shown_here(outcome)[:6]} here, {theirs[:6]} there\n{text}")
+
+
+# ---- changes --------------------------------------------------------------------------------------------------------
+
+
+def changes(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
+    """So many changes, with fresh tables every 120."""
+    done = 0
+    while done < count:
+        changer, here = Changer(seed), Here()
+        schema = changer.schema()
+        peer.run("ROLLBACK")
+        peer.run("DROP SCHEMA IF EXISTS c CASCADE")
+        peer.run("CREATE SCHEMA c")
+        peer.run("SET search_path = c")
+        for text in schema.format(stored="STORED").split(";\n"):
+            assert peer.run(text) == [], (text, peer.run(text))
+        for text in TRIGGERS["there"].split(";\nCREATE"):
+            made = text if text.strip().startswith("CREATE") else "CREATE" + text
+            assert peer.run(made) == [], made
+        failure = here.run(schema.format(stored="") + ";" + TRIGGERS["here"] + "; COMMIT").failure
+        assert failure is None, failure
+        peer.run("BEGIN")
+        for number in range(120):
+            text = changer.statement()
+            name = f"changes {seed} {number}"
+            if not same_change(here, peer, text, name, complain):
+                break
+        done += 120
+        seed += 1
+    return done
+
+
+def same_change(here: Here, peer: Peer, text: str, name: str, complain: Complaint) -> bool:
+    """Whether a change did the same in both: its own failure, or the rows that there are now."""
+    steering = text.startswith(("SAVEPOINT", "ROLLBACK", "RELEASE", "COMMIT"))
+    if not steering:
+        peer.run("SAVEPOINT statement")
+    theirs = peer.run(text)
+    if not steering:
+        peer.run("ROLLBACK TO SAVEPOINT statement" if isinstance(theirs, str) else "RELEASE SAVEPOINT statement")
+    if text in ("COMMIT", "ROLLBACK"):
+        peer.run("BEGIN")
+    failure = here.run(text).failure
+    state = failure.sqlstate if failure is not None else ""
+    other = theirs if isinstance(theirs, str) else ""
+    both = bool(state and other)  # which of several faults is found first is not ours to say
+    if other == "23505" and not state and text.startswith("UPDATE"):
+        return False  # the peer looks at keys row by row, not at the end of the statement
+    if state != other and not (both and SAME_CLASS.match(state) and SAME_CLASS.match(other)):
+        complain(f"{name}: {state} {failure.message if failure else ''} here, {other} there\n{text}")
+        return False
+    for table in (*CHANGED, "log"):
+        mine, found = here.rows(f"SELECT * FROM {table}"), peer.run(f"SELECT * FROM {table}")
+        if mine != found:
+            complain(f"{name}: {table} {mine} here, {found} there\n{text}")
+            return False
+    return True
+
+
+# ---- routines -------------------------------------------------------------------------------------------------------
+
+
+def routines(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
+    """Procedures, until so many of their statements have been run here; each is called twice."""
+    peer.run("CREATE DATABASE IF NOT EXISTS cross_check")
+    peer.run("USE cross_check")
+    peer.run("SET sql_mode = 'TRADITIONAL'")
+    for text in ("DROP TABLE IF EXISTS r", "DROP TABLE IF EXISTS trace", *ROUTINE_SCHEMA):
+        assert peer.run(text) == [], text
+    here, done = Here(), 0
+    here.run("; ".join(ROUTINE_SCHEMA))
+    here.run("COMMIT")
+    while done < count:
+        body = Writer(seed).body()
+        name = f"routines {seed}"
+        seed += 1
+        peer.run("DROP PROCEDURE IF EXISTS p")
+        there = peer.run(f"CREATE PROCEDURE p() {body}")
+        if isinstance(there, str):
+            complain(f"{name}: refused there: {there}\n{body}")
+            continue
+        made = here.run(f"CREATE OR REPLACE PROCEDURE p() MODIFIES SQL DATA {body}").failure
+        if made is not None:
+            complain(f"{name}: refused here: {made.message}\n{body}")
+            continue
+        for _ in range(2):
+            done += same_call(here, peer, body, name, complain)
+    return done
+
+
+def same_call(here: Here, peer: Peer, body: str, name: str, complain: Complaint) -> int:
+    for text in ("DELETE FROM r", "DELETE FROM trace", "INSERT INTO r VALUES (1, 1), (2, NULL), (3, 3)"):
+        here.run(text)
+        peer.run(text)
+    here.run("COMMIT")
+    peer.run("BEGIN")
+    theirs = peer.run("CALL p()")
+    failure = here.run("CALL p()").failure
+    state = failure.sqlstate if failure is not None else ""
+    other = theirs if isinstance(theirs, str) else ""
+    both = [(here.rows(f"SELECT * FROM {t}"), peer.run(f"SELECT * FROM {t}")) for t in ("r", "trace")]
+    peer.run("COMMIT")
+    here.run("COMMIT")
+    if bool(state) != bool(other) or any(mine != found for mine, found in both):
+        shown = "\n".join(f"  {mine} here, {found} there" for mine, found in both)
+        complain(f"{name}: {state} here, {other[:60]} there\n{shown}\n{body}")
+    return body.count(";")
+
+
+KINDS = {
+    "queries": (postgres, queries, 0.15),
+    "changes": (postgres, changes, 0.25),
+    "routines": (mariadb, routines, 0.6),
+}
+
+
+def main() -> int:
+    count = int(sys.argv[1]) if len(sys.argv) > 1 else 2_000
+    seed = int(sys.argv[2]) if len(sys.argv) > 2 else 1
+    wanted = sys.argv[3:] or list(KINDS)
+    share = sum(KINDS[k][2] for k in wanted)
+    bad = 0
+
+    def complain(text: str) -> None:
+        nonlocal bad
+        bad += 1
+        print(text, flush=True)
+
+    for kind in wanted:
+        server, run, part = KINDS[kind]
+        with server() as connection:
+            if connection is None:
+                print(f"{kind}: left out, {server.__name__} or its client is not installed")
+                continue
+            if kind == "routines":
+                connection.autocommit(True)
+            started = time.perf_counter()
+            done = run(Peer(connection), int(count * part / share), seed, complain)
+            print(f"{kind}: {done:,} statements from seed {seed}, {time.perf_counter() - started:.0f} s", flush=True)
+    print(f"{bad} differences")
+    return min(bad, 1)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

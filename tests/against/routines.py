@@ -1,0 +1,169 @@
+"""Random procedures in SQL/PSM as this engine and MariaDB share it: blocks, handlers, loops, cursors, signals, savepoints.
+
+What a procedure does is written to a table of traces, so that every step can be compared.
+"""
+
+from __future__ import annotations
+
+import random
+
+TABLES = ("r", "trace")
+SCHEMA = (
+    "CREATE TABLE r (id INTEGER PRIMARY KEY, v INTEGER)",
+    "CREATE TABLE trace (n INTEGER, a INTEGER)",
+)
+CONDITIONS = ("SQLSTATE '45001'", "SQLSTATE '45002'", "SQLSTATE '23000'", "SQLEXCEPTION", "NOT FOUND", "SQLWARNING")
+
+
+class Writer:
+    """Makes the body of a procedure from a seed."""
+
+    def __init__(self, seed: int) -> None:
+        self.chance = random.Random(seed)
+        self.steps = 0
+        self.labels: list[tuple[str, bool]] = []
+        self.count = 0
+        self.depth = 0
+
+    def pick(self, *items: str) -> str:
+        return self.chance.choice(items)
+
+    def trace(self) -> str:
+        self.steps += 1
+        return f"INSERT INTO trace VALUES ({self.steps}, {self.pick('x', 'y', 'x + y', 'NULL', 'n')});"
+
+    def number(self) -> str:
+        return self.pick("x", "y", "1", "2", "3", "n", "x + 1", "y - 1", "NULL")
+
+    def condition(self) -> str:
+        return self.pick(
+            f"{self.number()} {self.pick('=', '<', '>', '<>')} {self.number()}",
+            f"{self.pick('x', 'y')} IS NULL",
+            f"NOT (x < {self.number()})",
+            f"EXISTS (SELECT 1 FROM r WHERE v > {self.number()})",
+            f"x BETWEEN {self.number()} AND {self.number()} OR y > 2",
+        )
+
+    def body(self) -> str:
+        return (
+            f"BEGIN DECLARE x, y, n INTEGER DEFAULT 0; {self.statements(self.chance.randint(3, 6))} {self.trace()} END"
+        )
+
+    # In the peer a change of no rows is no NOT FOUND: changes stand where there are rows.
+
+    def statements(self, count: int) -> str:
+        return " ".join(self.statement() for _ in range(count))
+
+    def statement(self) -> str:
+        which = self.chance.randrange(22)
+        if self.depth > 3:
+            which = which % 11
+        if which < 3:
+            return f"SET {self.pick('x', 'y')} = {self.number()};"
+        if which == 3:
+            return f"INSERT INTO r VALUES ({self.pick('1', '2', '3', '4', '5', 'x', 'y')}, {self.number()});"
+        if which == 4:
+            where = f"id {self.pick('=', '<', '>')} {self.number()}"
+            return f"IF EXISTS (SELECT 1 FROM r WHERE {where}) THEN UPDATE r SET v = {self.number()} WHERE {where}; END IF;"
+        if which == 5:
+            where = f"id = {self.number()}"
+            return f"IF EXISTS (SELECT 1 FROM r WHERE {where}) THEN DELETE FROM r WHERE {where}; END IF;"
+        if which == 6:
+            state = self.pick("45001", "45002", "45003", "45001")
+            return f"IF {self.condition()} THEN SIGNAL SQLSTATE '{state}' SET MESSAGE_TEXT = 'm'; END IF;"
+        if which == 7:
+            return f"SELECT {self.pick('v', 'id', 'COUNT(*)', 'MAX(v)')} INTO {self.pick('x', 'y')} FROM r WHERE id = {self.pick('1', '2', '3', '9', 'x')};".replace(
+                "id INTO", "MIN(id) INTO"
+            )
+        if which in (8, 9) or (which == 10 and not self.labels):
+            return self.trace()
+        if which == 10:
+            label, is_loop = self.chance.choice(self.labels)
+            verb = "ITERATE" if is_loop and self.chance.random() < 0.4 else "LEAVE"
+            return f"IF {self.condition()} THEN {verb} {label}; END IF;"
+        self.depth += 1
+        try:
+            return self.nested(which)
+        finally:
+            self.depth -= 1
+
+    def label(self, is_loop: bool) -> str:
+        self.count += 1
+        self.labels.append((f"l{self.count}", is_loop))
+        return f"l{self.count}"
+
+    def nested(self, which: int) -> str:
+        if which == 11:
+            otherwise = f" ELSE {self.statements(1)}" if self.chance.random() < 0.5 else ""
+            return f"IF {self.condition()} THEN {self.statements(2)} ELSEIF {self.condition()} THEN {self.statements(1)}{otherwise} END IF;"
+        if which == 12:
+            return f"CASE {self.pick('x', 'y')} WHEN 1 THEN {self.statements(1)} WHEN {self.number()} THEN {self.statements(1)} ELSE {self.statements(1)} END CASE;"
+        if which == 13:
+            return f"CASE WHEN {self.condition()} THEN {self.statements(1)} WHEN {self.condition()} THEN {self.statements(1)} ELSE {self.trace()} END CASE;"
+        if which in (14, 15):
+            return self.loop(which)
+        if which == 16:
+            return self.cursor()
+        if which == 17:
+            name = self.pick("s1", "s2")
+            return f"SAVEPOINT {name}; {self.statements(2)} ROLLBACK TO SAVEPOINT {name};"
+        return self.block()
+
+    def loop(self, which: int) -> str:
+        self.count += 1
+        turn = f"i{self.count}"
+        label = self.label(True)
+        inner = self.statements(self.chance.randint(1, 3))
+        self.labels.pop()
+        again = f"SET {turn} = {turn} + 1;"
+        if which == 14:
+            kind = f"{label}: WHILE {turn} < {self.pick('1', '2', '3')} DO {again} {inner} END WHILE {label};"
+        else:
+            kind = f"{label}: LOOP {again} IF {turn} > {self.pick('1', '2')} THEN LEAVE {label}; END IF; {inner} END LOOP {label};"
+        if self.chance.random() < 0.25:
+            kind = f"{label}: REPEAT {again} {inner} UNTIL {turn} >= 2 END REPEAT {label};"
+        return f"BEGIN DECLARE {turn} INTEGER DEFAULT 0; {kind} END;"
+
+    def handlers(self) -> str:
+        chosen = self.chance.sample(CONDITIONS, self.chance.randint(1, 3))
+        found = []
+        for condition in chosen:
+            kind = self.pick("CONTINUE", "EXIT", "CONTINUE")
+            action = self.pick(
+                self.trace(),
+                f"BEGIN {self.trace()} {self.statements(1)} END;",
+                "SET x = 7;",
+                f"BEGIN {self.trace()} RESIGNAL; END;",
+            )
+            if self.chance.random() < 0.2:
+                action = f"BEGIN DECLARE {self.pick('CONTINUE', 'EXIT')} HANDLER FOR SQLEXCEPTION {self.trace()} {self.statements(2)} END;"
+            found.append(f"DECLARE {kind} HANDLER FOR {condition} {action}")
+        return " ".join(found)
+
+    def block(self) -> str:
+        label = self.label(False)
+        # Handlers are outside of what they declare: labels around them cannot be left from them in the peer.
+        kept, self.labels = self.labels, []
+        handlers = self.handlers()
+        self.labels = kept
+        inner = self.statements(self.chance.randint(2, 4))
+        self.labels.pop()
+        local = (
+            f"DECLARE {self.pick('x', 'y', 'z')} INTEGER DEFAULT {self.pick('1', '5', 'NULL')}; "
+            if self.chance.random() < 0.4
+            else ""
+        )
+        return f"{label}: BEGIN {local}{handlers} {inner} END {label};"
+
+    def cursor(self) -> str:
+        self.count += 1
+        c, done = f"c{self.count}", f"d{self.count}"
+        label = self.label(True)
+        inner = self.statements(1)
+        self.labels.pop()
+        return (
+            f"BEGIN DECLARE {done} INTEGER DEFAULT 0; DECLARE {c} CURSOR FOR SELECT id, v FROM r WHERE id > {self.number()} ORDER BY id; "
+            f"DECLARE CONTINUE HANDLER FOR NOT FOUND SET {done} = 1; OPEN {c}; {label}: LOOP FETCH {c} INTO x, n; "
+            f"IF {done} = 1 THEN LEAVE {label}; END IF; {self.trace()} {inner} SET n = n + 1; "
+            f"IF n > 40 THEN LEAVE {label}; END IF; END LOOP {label}; CLOSE {c}; END;"
+        )
