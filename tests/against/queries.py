@@ -61,7 +61,7 @@ class Maker:
         self.chance = random.Random(seed)
         self.names = 0
 
-    def pick(self, items: list[str] | tuple[str, ...]) -> str:
+    def pick(self, items: list[str] | tuple[str, ...] | str) -> str:
         return self.chance.choice(items)
 
     def once_in(self, number: int) -> bool:
@@ -77,7 +77,10 @@ class Maker:
         mine = [text for text, k in columns if k == kind]
         if depth <= 0 or self.once_in(3):
             return self.pick(mine) if mine and not self.once_in(4) else self.pick(LITERALS[kind])
-        v = lambda k=kind: self.value(k, columns, depth - 1)
+
+        def v(k: str = kind) -> str:
+            return self.value(k, columns, depth - 1)
+
         which = self.chance.randrange(9)
         if which == 0:
             return f"COALESCE({v()}, {v()})"
@@ -121,7 +124,10 @@ class Maker:
 
     def condition(self, columns: Columns, depth: int) -> str:
         kind = self.pick(KINDS)
-        v = lambda: self.value(kind, columns, depth - 1)
+
+        def v() -> str:
+            return self.value(kind, columns, depth - 1)
+
         which = self.chance.randrange(14)
         if depth > 0 and which < 3:
             return f"({self.condition(columns, depth - 1)} {self.pick(('AND', 'OR'))} {self.condition(columns, depth - 1)})"
@@ -141,8 +147,8 @@ class Maker:
             return f"({self.condition(columns, depth - 1)}) IS {self.pick(('', 'NOT '))}{self.pick(('TRUE', 'FALSE', 'UNKNOWN'))}"
         if which == 12:
             other = self.pick(KINDS)
-            w = lambda: self.value(other, columns, 0)
-            return f"({v()}, {w()}) {self.pick(SIGNS)} ({v()}, {w()})"
+            w = [self.value(other, columns, 0) for _ in range(2)]
+            return f"({v()}, {w[0]}) {self.pick(SIGNS)} ({v()}, {w[1]})"
         if which == 13:
             text = self.value("text", columns, depth - 1)
             return f"{text} {self.pick(('', 'NOT '))}LIKE {self.pick(['%a%'.join(chr(39) * 2), chr(39) + 'a_' + chr(39), chr(39) + '%' + chr(39), chr(39) + '_' + chr(39)])}"
@@ -266,7 +272,7 @@ class Maker:
         order = ", ".join(
             f"{text} {self.pick(('ASC', 'DESC'))} NULLS {self.pick(('FIRST', 'LAST'))}" for text, _ in columns
         )
-        items = []
+        items: list[str] = []
         for kind in kinds:
             inner = self.column(kind, columns)
             if items:  # rows that are equal in all columns are not told apart: one window only

@@ -16,7 +16,7 @@ from glimb.engine import resolved as R
 from glimb.engine import types as T
 from glimb.engine.binder.base import ACCESS
 from glimb.engine.binder.dynamic import DynamicBinder, Names
-from glimb.engine.binder.scope import RowScope, Scope, VariableScope
+from glimb.engine.binder.scope import RowScope, Scope, VariableScope, suggest
 from glimb.engine.catalog import Catalog, Routine, Trigger
 from glimb.engine.types import Type
 from glimb.lang import tree
@@ -161,13 +161,8 @@ class RoutineBinder(DynamicBinder):
                     self.fail("42807", f"{variable.name} can only be read here", node)
                 return R.Target(variable.local, variable.name, variable.type)
             scope = scope.parent
-        known = []
-        scope = self.scope
-        while scope is not None:
-            known += scope.names()
-            scope = scope.parent
         name = ".".join(node.parts)
-        self.fail("42703", f"there is no variable {name} to assign to", node, nearest(node.parts[-1], known))
+        self.fail("42703", f"there is no variable {name} to assign to", node, suggest(self.scope, node.parts))
 
     def assigned(self, target: R.Target, value: R.Expr) -> None:
         """Note that a variable may become NULL."""

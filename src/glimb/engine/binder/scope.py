@@ -211,6 +211,8 @@ def suggest(scope: Scope | None, parts: tuple[str, ...]) -> str:
         names += at.names()
         if isinstance(at, QueryScope):
             qualifiers += [s.alias for s in at.sources]
+        elif isinstance(at, VariableScope) and at.label:
+            qualifiers.append(at.label)
         at = at.parent
     if len(parts) > 1 and parts[-2] not in qualifiers:
         return nearest(parts[-2], qualifiers) or (f"known here: {', '.join(qualifiers)}" if qualifiers else "")

@@ -126,7 +126,7 @@ class ExpressionWriter:
         eager = any(may_raise(a) for a in arguments[1:]) and any(self.nullable(a) for a in arguments[:-1])
         for argument in arguments:
             text = self.value(argument)
-            if eager or self.nullable(argument):
+            if self.nullable(argument) or (eager and not self.is_atom(text)):
                 if self.is_atom(text):
                     tests.append(f"{text} is None")
                 else:
