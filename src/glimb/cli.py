@@ -102,7 +102,14 @@ def _open_options(command: argparse.ArgumentParser) -> None:
 def _run_options(command: argparse.ArgumentParser) -> None:
     add = command.add_argument
     add("paths", nargs="*", type=_path, metavar="PATH", help="projects, folders or scripts (here)")
-    add("-k", dest="word", default="", metavar="WORD", help="only cases with this in title, file or tags")
+    add(
+        "-k",
+        dest="words",
+        action="append",
+        default=[],
+        metavar="WORD",
+        help="only cases with this in title, file or tags",
+    )
     add("--junit", type=_path, metavar="FILE", help="write the results as JUnit XML too")
     command.set_defaults(run=_run)
 
@@ -175,13 +182,16 @@ def _run(options: argparse.Namespace) -> int:
         return _refuse(error.problems[0].describe())
     if not paths:
         return _refuse("there are no scripts here", "a project has glimb.toml and cases/*.sql")
+    word = options.words[-1] if options.words else ""
+    if len(options.words) > 1:
+        print(f"glimb: -k is given {len(options.words)} times, `{word}` counts", file=sys.stderr)
     started = time.perf_counter()
-    results = _run_cases(paths, options.word.lower())
+    results = _run_cases(paths, word.lower())
     print(summary(results, time.perf_counter() - started))
     if options.junit is not None and not _write_junit(options.junit, results):
         return COULD_NOT_RUN
     if not results:
-        return _refuse(f"no case has `{options.word}` in its title, file or tags")
+        return _refuse(f"no case has `{word}` in its title, file or tags")
     verdicts = {result.verdict for result in results}
     return COULD_NOT_RUN if "broken" in verdicts else SLIPPED if "slipped" in verdicts else MET
 
@@ -196,14 +206,17 @@ def _run_cases(paths: list[Path], word: str) -> list[CaseResult]:
     scripts = [read_script(path) for path in paths]
     total = sum(len(s.cases) for s in scripts)
     results: list[CaseResult] = []
+    told: set[tuple[str, int, str]] = set()
     progress = sys.stderr.isatty()
     for script in scripts:
         shown = _shown(script.path)
-        for result in runner.run_script(script, partial(_is_wanted, word, shown)):
+        for warning in script.warnings:
+            print(f"warning: {warning.describe()}")
+        for result in runner.run_script(script, partial(_is_wanted, word, script.path.name)):
             results.append(result)
             if progress:
                 print("\r\x1b[K", end="", file=sys.stderr, flush=True)
-            for line in result_lines(result, shown):
+            for line in result_lines(result, shown, told):
                 print(line)
             if progress:
                 print(f"{len(results)} of {total}", end="", file=sys.stderr, flush=True)
@@ -212,9 +225,9 @@ def _run_cases(paths: list[Path], word: str) -> list[CaseResult]:
     return results
 
 
-def _is_wanted(word: str, shown: str, case: Case) -> bool:
+def _is_wanted(word: str, file: str, case: Case) -> bool:
     """Whether -k means this case."""
-    return word in " ".join((case.title, shown, *case.tags)).lower()
+    return word in " ".join((case.title, file, *case.tags)).lower()
 
 
 def _shown(path: Path) -> str:
@@ -306,14 +319,14 @@ def _exec(options: argparse.Namespace) -> int:
                 return _refuse(f"{options.project} is no project: it has no glimb.toml")
         elif options.fixture:
             return _refuse("--fixture needs --project")
-        engine = build(project, options.fixture)
+        engine = build(project, options.fixture or project.settings.default_fixture)
         is_input = options.file == "-"
         script = read_script("input" if is_input else options.file, _input() if is_input else None)
     except ProblemError as error:
         return _refuse("\n".join(p.describe() for p in error.problems))
     if not script.source.text and script.problems:
         return _refuse(script.problems[0].describe())
-    for problem in _arranging_problems(script):
+    for problem in [*engine.problems, *script.warnings, *_arranging_problems(script)]:
         print(problem.describe(), file=sys.stderr)
     if options.format == "jsonl":
         from glimb.report.jsonl import line as shown

@@ -21,7 +21,7 @@ from typing import Any, NoReturn
 
 from glimb.engine import types as T
 from glimb.engine import values as V
-from glimb.engine.conditions import Condition, from_python
+from glimb.engine.conditions import Condition, Origin, from_python
 from glimb.engine.engine import Engine
 from glimb.engine.outcome import Outcome
 from glimb.engine.types import Type
@@ -58,9 +58,12 @@ class Warning(Exception):
 
 
 class Error(Exception):
-    """Whatever goes wrong; `sqlstate` tells what."""
+    """Whatever goes wrong; `sqlstate` tells what, `routine`, `line` and `file` where, if it was inside a routine."""
 
     sqlstate = ""
+    routine = ""
+    line = 0
+    file = ""
 
 
 class InterfaceError(Error):
@@ -105,9 +108,11 @@ _CLASSES: dict[str, type[DatabaseError]] = {
 }
 
 
-def _raise(sqlstate: str, message: str) -> NoReturn:
+def _raise(sqlstate: str, message: str, origin: Origin | None = None) -> NoReturn:
     error = _CLASSES.get(sqlstate[:2], DatabaseError)(f"{sqlstate}: {message}")
     error.sqlstate = sqlstate
+    if origin is not None:
+        error.routine, error.line, error.file = origin.routine, origin.line, origin.file
     raise error
 
 
@@ -142,7 +147,10 @@ def _to_python(value: Any, type_: Type) -> Any:
     if type_.kind == "decimal":
         return Decimal(V.scaled_to_text(value, type_.scale))
     if type_.kind == "micros":
-        return datetime.timedelta(microseconds=value)
+        try:
+            return datetime.timedelta(microseconds=value)
+        except OverflowError:
+            _raise("22015", f"{V.interval_text(value, type_)} is too long for a timedelta")
     if type_.kind == "months":
         return V.interval_text(value, type_)
     if type_.kind == "array":
@@ -307,7 +315,7 @@ class Connection:
             self.engine.give_up(self._session)
             _raise("5L001", f"{outcome.waiting.table} {outcome.waiting.key} is locked by {names}")
         if outcome.failure is not None:
-            _raise(outcome.failure.sqlstate, outcome.failure.message)
+            _raise(outcome.failure.sqlstate, outcome.failure.message, outcome.failure.origin)
         return outcome
 
 

@@ -133,7 +133,7 @@ def same_rows(here: Here, peer: Peer, text: str, name: str, complain: Complaint)
         return
     if outcome.failure is not None:
         state = outcome.failure.sqlstate
-        if state == "21000" and theirs == []:
+        if state == "21000" and not isinstance(theirs, str):
             return  # a value that is not needed for any row need not be computed
         if not isinstance(theirs, str) or (
             state != theirs and not (SAME_CLASS.match(state) and state[:2] == theirs[:2])

@@ -107,10 +107,13 @@ STATES = {
 
 
 class Origin(NamedTuple):
-    """Where a condition came from: the routine and the line, from 1, in the text that created it."""
+    """Where a condition came from: the routine, the line, from 1, in the text that created it, the name of that text;
+    and the calls that led there, the innermost first."""
 
     routine: str
     line: int
+    file: str = ""
+    calls: tuple[Origin, ...] = ()
 
 
 class Condition(Exception):
@@ -125,6 +128,10 @@ class Condition(Exception):
         self.located = False
         self.bypass = 1_000_000
         """Blocks this deep or deeper have had their say: a handler of theirs raised the condition."""
+
+    def again(self) -> NoReturn:
+        """Raise it once more."""
+        raise self
 
     @property
     def name(self) -> str:

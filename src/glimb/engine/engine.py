@@ -27,8 +27,8 @@ from glimb.engine.runtime import problem_condition
 from glimb.engine.session import DefinitionChanged, Session, size_of
 from glimb.engine.types import Type
 from glimb.engine.watch import Watch
-from glimb.lang.node import Record
-from glimb.lang.problem import ProblemError
+from glimb.lang.node import Record, replace
+from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 from glimb.lang.tree import Statement
 
@@ -85,6 +85,8 @@ class Engine:
         """Whether queries are run as they stand, without planning: to compare with."""
         self.rollback_unhandled = False
         """Whether a condition that leaves a statement rolls its transaction back (hosts differ)."""
+        self.problems: list[Problem] = []
+        """What is wrong in the texts that it was loaded from, where that is met only by who needs them."""
         self._running: dict[Session, Outcome] = {}
         self._ready: deque[tuple[Session, Condition | None]] = deque()
         self._base = Base(0, {}, EPOCH, {}, {})
@@ -243,14 +245,16 @@ class Engine:
             condition.located = True
         circle = condition.items.get("circle", ())
         details = condition.items.get("details", "")
-        return Failure(condition.sqlstate, condition.message, condition.origin, condition.name, details, circle)
+        failure = Failure(condition.sqlstate, condition.message, condition.origin, condition.name, details, circle)
+        problems, first = condition.items.get("problems", ()), condition.items.get("first")
+        return replace(failure, problems=problems, first=first) if problems or first else failure
 
     def _invalid(self, session: Session, error: ProblemError) -> Outcome:
         """Outcome of a statement that the binder or parser has refused."""
         first = error.problems[0]
         outcome = self._refused(session, first.sqlstate, first.message)
         details = "\n".join(p.describe() for p in error.problems)
-        outcome.failure = Failure(first.sqlstate, first.brief(), None, "", details)
+        outcome.failure = Failure(first.sqlstate, first.brief(), None, "", details, (), tuple(error.problems))
         return outcome
 
     def refuse(self, session: Session, error: ProblemError) -> Outcome:
@@ -285,7 +289,10 @@ class Engine:
     def advance(self, seconds: float) -> list[Outcome]:
         """Move the virtual clock; waits whose patience has run out end, in the order in which it does."""
         self.elapsed += seconds
-        self.clock += timedelta(seconds=seconds)
+        try:
+            self.clock += timedelta(seconds=seconds)
+        except OverflowError:
+            raise Condition("22008", "the clock cannot go beyond the year 9999") from None
         out = Outcome("", "wait")
         waiting = [s for s in self.sessions.values() if s.waiting is not None]
         due = [s for s in waiting if s.waiting and s.waiting.until is not None and s.waiting.until <= self.elapsed]

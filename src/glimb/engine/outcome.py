@@ -9,6 +9,7 @@ from glimb.engine.conditions import Origin
 from glimb.engine.types import Type
 from glimb.engine.values import literal_of
 from glimb.lang.node import Record
+from glimb.lang.problem import Problem
 
 
 class ResultColumn(NamedTuple):
@@ -29,6 +30,10 @@ class Failure(Record):
     """Place and hint, as shown below the message; may have several lines."""
     circle: tuple[str, ...] = ()
     """Of a deadlock: who waited for whom, in words."""
+    problems: tuple[Problem, ...] = ()
+    """What the binder or parser found, with its places."""
+    first: tuple[str, Origin | None] | None = None
+    """Of a condition that RESIGNAL has changed: what it was at first, and where it came from."""
 
 
 class Change(Record):
@@ -148,6 +153,11 @@ class Outcome:
     def results(self) -> list[ResultSet]:
         """All result sets of the statement, each with its columns; the first is `columns` and `rows`."""
         return [(self.columns, self.rows), *self.more] if self.rows is not None else []
+
+    @property
+    def completion(self) -> str:
+        """How it ended when nothing went wrong: 02000 for a change that found no row."""
+        return "02000" if self.row_count == 0 and self.rows is None else "00000"
 
     @property
     def ok(self) -> bool:

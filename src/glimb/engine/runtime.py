@@ -22,6 +22,7 @@ from glimb.engine.indexes import Row
 from glimb.engine.outcome import Result, ResultColumn
 from glimb.engine.resolved import QueryStmt
 from glimb.engine.session import MOST_CONDITIONS
+from glimb.engine.trace import origin
 from glimb.engine.trails import finished, first_rows, next_rows, to_follow
 from glimb.engine.types import NULL, Type, assignable
 from glimb.engine.values import convert
@@ -120,9 +121,13 @@ def resignal(condition: Condition | None, state: str, name: str, items: dict[str
     if name:
         changed["condition_identifier"] = name
     again = Condition(state or condition.sqlstate, changed.get("message_text") or condition.message, changed)
+    if not condition.located:
+        condition.origin, condition.located = origin(condition), True
     if not state and not name:
-        again.origin, again.located = condition.origin, condition.located
+        again.origin, again.located = condition.origin, True
         again.__traceback__ = condition.__traceback__
+    elif again.sqlstate != condition.sqlstate:
+        again.items.setdefault("first", (condition.sqlstate, condition.origin))
     return again
 
 
@@ -196,7 +201,7 @@ def all_diagnostics(session: Session, depth: int, area: Area, command: str, part
     if part != "statement" and area.chosen is not None:
         names = ("returned_sqlstate", "class_origin", "subclass_origin", "message_text")
         shown |= {n: diagnostics(session, depth, area, n) for n in names}
-        shown |= {n: v for n, v in area.chosen.items.items() if n != "details"}
+        shown |= {n: v for n, v in area.chosen.items.items() if isinstance(v, str) and n != "details"}
     return "; ".join(f"{name.upper()}={value}" for name, value in shown.items())
 
 
@@ -471,7 +476,7 @@ def problem_condition(error: ProblemError) -> Condition:
     """Problems of a text as the condition that a statement raises."""
     first = error.problems[0]
     details = "\n".join(p.describe() for p in error.problems)
-    return Condition(first.sqlstate, first.brief(), {"details": details})
+    return Condition(first.sqlstate, first.brief(), {"details": details, "problems": tuple(error.problems)})
 
 
 # ---- changes --------------------------------------------------------------------------------------------------------

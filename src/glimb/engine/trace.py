@@ -12,6 +12,7 @@ from glimb.engine.conditions import Origin
 from glimb.lang.source import Source, Span
 
 _numbers = count(1)
+MOST_CALLS = 10
 _units: WeakValueDictionary[str, GeneratedCode] = WeakValueDictionary()
 
 
@@ -52,9 +53,29 @@ def _frames(traceback: TracebackType | None) -> Iterator[tuple[GeneratedCode, in
 
 
 def origin(error: BaseException) -> Origin | None:
-    """The innermost routine, and the line in the text that made it, from which an exception came."""
-    found = None
+    """The innermost routine, and the line in the text that made it, from which an exception came, and its callers."""
+    found: list[Origin] = []
+    last = None
     for unit, line in _frames(error.__traceback__):
         if unit.routine:
-            found = Origin(unit.routine, unit.line(line))
-    return found
+            place = Origin(unit.routine, unit.line(line), unit.source.name)
+            if unit is last and found[-1].line == place.line:
+                continue
+            if unit is last and not _is_recursion(error.__traceback__, unit):
+                found.pop()
+            found.append(place)
+        last = unit
+    if not found:
+        return None
+    *callers, innermost = found
+    return innermost._replace(calls=tuple(reversed(callers[-MOST_CALLS:])))
+
+
+def _is_recursion(traceback: TracebackType | None, unit: GeneratedCode) -> bool:
+    """Whether a routine has called itself: its own function is there several times."""
+    count = 0
+    while traceback is not None:
+        code = traceback.tb_frame.f_code
+        count += code.co_filename == unit.filename and code.co_name == "routine_1"
+        traceback = traceback.tb_next
+    return count > 1

@@ -372,7 +372,7 @@ class Writer:
             self._await(key.target, wanted, key)
         if None in values or wanted not in self._relied_on(key.target, key.target_index, wanted):
             shown = _shown(key.table, key.columns, row)
-            self._violated(key, f"{key.target.name} has no row for {shown} of {key.table.name}")
+            self._violated(key, f"{key.target.name} has no row for {shown} of {key.table.name}", row_id=row[-1])
 
     def _check_match(self, key: ForeignKey, row: Row, values: tuple[Any, ...]) -> None:
         """A foreign key with a NULL in it: MATCH FULL wants all of it NULL, PARTIAL a row that fits the rest."""
@@ -427,8 +427,10 @@ class Writer:
             shown = _shown(key.target, key.target_index.columns, row)
             self._violated(key, f"{key.table.name} still refers to {shown} of {key.target.name}")
 
-    def _violated(self, key: ForeignKey, message: str, sqlstate: str = "23503") -> None:
-        items = {"table_name": key.table.name, "constraint_name": key.name}
+    def _violated(self, key: ForeignKey, message: str, sqlstate: str = "23503", row_id: int = 0) -> None:
+        items: dict[str, Any] = {"table_name": key.table.name, "constraint_name": key.name}
+        if row_id:
+            items["row_id"] = row_id
         raise Condition(sqlstate, f"{message} ({key.name})", items)
 
     def _restrict(self, key: ForeignKey, row: Row) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from glimb.engine.conditions import Origin
 from glimb.engine.outcome import HeldLock, Outcome, ResultColumn, Waiting
 from glimb.engine.values import plain_of
 from glimb.suite.execute import Executed
@@ -28,7 +29,9 @@ def as_object(executed: Executed) -> dict[str, Any]:
         "ok": outcome.ok,
         "sqlstate": failure.sqlstate if failure else _completion(outcome),
         "message": failure.message if failure else None,
-        "origin": failure.origin._asdict() if failure and failure.origin else None,
+        "origin": {"routine": failure.origin.routine, "line": failure.origin.line}
+        if failure and failure.origin
+        else None,
         "columns": _columns(outcome.columns),
         "rows": _plain_rows(outcome.columns, outcome.rows) if outcome.rows is not None else None,
         "more": [{"columns": _columns(c), "rows": _plain_rows(c, rows)} for c, rows in outcome.more],
@@ -43,16 +46,21 @@ def as_object(executed: Executed) -> dict[str, Any]:
         "waiting": _waiting(outcome.waiting),
         "transaction": outcome.transaction,
     }
+    if failure and failure.origin:
+        found["calls"] = _calls(failure.origin)
     if executed.code:
         found["code"] = executed.code
     return found
 
 
+def _calls(origin: Origin) -> list[dict[str, Any]]:
+    """The routines in which a condition arose, the innermost first, with the file of each."""
+    return [{"routine": c.routine, "line": c.line, "file": c.file} for c in (origin, *origin.calls)]
+
+
 def _completion(outcome: Outcome) -> str | None:
     """00000, or 02000 for a change of no rows; a waiting statement has no state yet."""
-    if outcome.waiting is not None:
-        return None
-    return "02000" if outcome.row_count == 0 and outcome.rows is None else "00000"
+    return outcome.completion if outcome.waiting is None else None
 
 
 def _columns(columns: tuple[ResultColumn, ...]) -> list[dict[str, str]]:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from glimb.engine.outcome import Outcome
 from glimb.engine.values import literal_of
-from glimb.lang.problem import indent
+from glimb.lang.problem import Problem, indent
+from glimb.lang.source import Source
 from glimb.suite.execute import Executed
 from glimb.suite.wording import changes_text, failure_text, locks_text, waiting_text
 
@@ -37,6 +39,20 @@ def _cut(text: str, width: int) -> str:
     return text if len(text) <= width else text[: width - 1] + "…"
 
 
+def one_line(text: str) -> str:
+    """A statement in one line: what stands in quotes stays as it is, and so do comments."""
+    return _LINES.sub(_on_one_line, text.strip())
+
+
+_LINES = re.compile(r"'(?:[^']|'')*'|\"(?:[^\"]|\"\")*\"|--([^\n]*)(?:\n\s*|$)|\s*\n\s*")
+
+
+def _on_one_line(match: re.Match[str]) -> str:
+    if match[0].startswith("--"):
+        return f"/*{match[1].rstrip()} */ "
+    return match[0].replace("\n", "↵") if match[0][0] in "'\"" else " "
+
+
 def executed_text(executed: Executed) -> str:
     """One executed statement as text."""
     return "\n".join(executed_lines(executed))
@@ -45,8 +61,7 @@ def executed_text(executed: Executed) -> str:
 def executed_lines(executed: Executed) -> Iterator[str]:
     """One executed statement: its first line, and below it what it did."""
     outcome = executed.outcome
-    first = " ".join(executed.text.split())
-    yield f"{executed.number} {outcome.session}> {_cut(first, 100)}"
+    yield f"{executed.number} {outcome.session}> {_cut(one_line(executed.text), 100)}"
     yield from (f"   {line}" for line in outcome_lines(outcome))
     if executed.code:
         yield indent(executed.code.rstrip(), "   | ")
@@ -87,8 +102,17 @@ def _facts(outcome: Outcome) -> Iterator[str]:
         yield outcome.transaction
 
 
-def result_lines(result: CaseResult, shown: str) -> Iterator[str]:
-    """The verdict line of a case, and below it its slips."""
+def _place_of(problem: Problem) -> tuple[str, int, str]:
+    return problem.source.name if problem.source is not None else "", problem.span.start, problem.message
+
+
+def plural(count: int, word: str) -> str:
+    return f"{count:,} {word}{'s' * (count != 1)}"
+
+
+def result_lines(result: CaseResult, shown: str, already: set[tuple[str, int, str]] | None = None) -> Iterator[str]:
+    """The verdict line of a case, and below it its slips. `already` are the problems that have been told: those of a
+    file that many cases share are told once."""
     count = ""
     if result.ladder is not None:
         total = result.ladder.met_count + result.ladder.slip_count
@@ -99,14 +123,19 @@ def result_lines(result: CaseResult, shown: str) -> Iterator[str]:
         yield from (f"         warning: {text}" for text in result.ladder.warnings)
     if result.twin is not None:
         yield from (f"    {line}" for line in twin_lines(result))
-    for problem in result.problems:
+    told = result.problems if already is None else [p for p in result.problems if _place_of(p) not in already]
+    for problem in told:
         yield indent(problem.describe())
+    if len(told) < len(result.problems):
+        yield f"    {plural(len(result.problems) - len(told), 'problem')} told above"
+    if already is not None:
+        already.update(map(_place_of, told))
     if result.ladder is not None:
         for ladder in filter(None, (result.ladder, result.twin)):
             for verdict in ladder.slips:
-                yield from (f"    {line}" for line in verdict_lines(verdict))
+                yield from (f"    {line}" for line in verdict_lines(verdict, ladder.source))
             for rung in ladder.rungs:
-                yield from _rung_slips(rung, shown)
+                yield from _rung_slips(rung, shown, ladder.source)
 
 
 def twin_lines(result: CaseResult) -> Iterator[str]:
@@ -121,7 +150,7 @@ def twin_lines(result: CaseResult) -> Iterator[str]:
         differs = texts[0] != texts[1]
         mark = " " if not differs else "=" if marked else ">"
         marked = marked or differs
-        rows.append([mark, f"{one.session}> {_cut(' '.join(one.text.split()), 40)}", *texts])
+        rows.append([mark, f"{one.session}> {_cut(one_line(one.text), 40)}", *texts])
     yield from table_lines(["", result.case.twin.setting, *result.case.twin.values], rows)
     yield "> the first difference, = a later one" if marked else "no difference"
 
@@ -143,16 +172,25 @@ def _brief(rung: Rung) -> str:
     return " ".join([*parts, *ended]) or "done"
 
 
-def _rung_slips(rung: Rung, shown: str) -> Iterator[str]:
+def _rung_slips(rung: Rung, shown: str, source: Source) -> Iterator[str]:
     if rung.slips:
-        yield f"    {shown}:{rung.line}: {rung.session}> {_cut(' '.join(rung.text.split()), 90)}"
+        yield f"    {shown}:{rung.line}: {rung.session}> {_cut(one_line(rung.text), 90)}"
+        failure = failure_text(rung.last) if rung.last.failure is not None else ""
+        told = False
         for verdict in rung.slips:
-            yield from (f"      {line}" for line in verdict_lines(verdict))
+            lines = verdict_lines(verdict, source)
+            if told and verdict.seen == failure:
+                lines = (line for line in lines if not line.startswith("seen"))
+            told = told or verdict.seen == failure
+            yield from (f"      {line}" for line in lines)
 
 
-def verdict_lines(verdict: Verdict) -> Iterator[str]:
-    """What was expected and what was seen."""
-    yield f"expected  {verdict.expected}"
+def verdict_lines(verdict: Verdict, source: Source | None = None) -> Iterator[str]:
+    """What was expected, at which line, and what was seen."""
+    place = ""
+    if verdict.expectation is not None and source is not None:
+        place = f"  (line {source.line(verdict.expectation.span.start)})"
+    yield f"expected  {verdict.expected}{place}"
     yield f"seen      {verdict.seen}"
     if verdict.comparison is not None:
         yield from comparison_lines(verdict.comparison)

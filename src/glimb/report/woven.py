@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
-from glimb.report.text import table_lines
+from glimb.report.text import plural, table_lines
 from glimb.suite.pin import pinned
 from glimb.suite.weave import Group, Loom, Weave, order_text
 
@@ -15,12 +15,13 @@ def weave_lines(weave: Weave) -> Iterator[str]:
     """All groups, the most frequent first."""
     groups = weave.ranked()
     loom = weave.loom
-    yield f"{loom.case.title}: {loom.orders:,} orders of {_threads(loom)}"
+    yield f"{loom.case.title}: {plural(loom.orders, 'order')} of {_threads(loom)}"
     kind = "all" if weave.complete else "not all"
     skipped = loom.orders - weave.covered
-    waits = f"; {skipped:,} are kept from happening by waits" if weave.complete and skipped > 0 else ""
-    ends = f"{len(groups)} way{'s' * (len(groups) != 1)} to end"
-    yield f"{weave.covered:,} orders, {kind} of them tried in {weave.runs:,} runs{waits}: {ends}"
+    verb = "is" if skipped == 1 else "are"
+    waits = f"; {skipped:,} {verb} kept from happening by waits" if weave.complete and skipped > 0 else ""
+    tried = f"{plural(weave.covered, 'order')}, {kind} of them tried in {plural(weave.runs, 'run')}"
+    yield f"{tried}{waits}: {plural(len(groups), 'way')} to end"
     for number, group in enumerate(groups, 1):
         yield ""
         yield from _group_lines(number, group, weave.covered)
@@ -33,7 +34,7 @@ def _threads(loom: Loom) -> str:
 def _group_lines(number: int, group: Group, total: int) -> Iterator[str]:
     share = 100 * group.count / total if total else 0
     broken = "  does not hold" if group.broken else ""
-    yield f"group {number}: {group.count:,} orders, {share:.1f} %{broken}"
+    yield f"group {number}: {plural(group.count, 'order')}, {share:.1f} %{broken}"
     yield f"  such as {order_text(group.order)}"
     rows = [[name, *(d.shown for d in dones), state] for name, dones, state in group.ended.sessions]
     width = max(len(r) for r in rows)

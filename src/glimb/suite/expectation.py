@@ -156,7 +156,7 @@ def literal(source: Source, text: str, start: int) -> Value:
         raise ProblemError(
             Problem(condition.sqlstate, condition.message, Span(start, start + len(text)), "", source)
         ) from None
-    constant = _constant(bound)
+    constant = constant_of(bound)
     if constant is None:
         raise ProblemError(Problem("42601", f"`{text}` is no literal", Span(start, start + len(text)), "", source))
     return Value(constant.value, bound.type, text)
@@ -173,13 +173,13 @@ def _plain(text: str) -> Value | None:
     return Value(None, NULL, text) if text.upper() == "NULL" else None
 
 
-def _constant(bound: Expr) -> Const | None:
+def constant_of(bound: Expr) -> Const | None:
     """A constant, or an array or row of constants."""
     if isinstance(bound, Const):
         return bound
     if not isinstance(bound, Tuple):
         return None
-    items = [_constant(i) for i in bound.items]
+    items = [constant_of(i) for i in bound.items]
     if any(i is None for i in items):
         return None
     return Const(bound.type, False, tuple(i.value for i in items if i is not None))
@@ -276,7 +276,9 @@ def _note(line: Line) -> dict[str, Any]:
 
 
 def _fails(line: Line) -> dict[str, Any]:
-    state = line.word("an SQLSTATE or the name of a condition")
+    state = line.word("an SQLSTATE or the name of a condition") if line.peek().lower() != "like" else ""
+    if state.lower() == "not" and line.accept("found"):
+        state = "NOT FOUND"
     parts: dict[str, Any] = {"state": state, "like": None, "routine": ""}
     if line.accept("like"):
         text = line.until(" in ")

@@ -108,8 +108,12 @@ def judge(expectation: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
     if expectation.kind == "holds":
         met, seen = holds(expectation.parts["condition"], outcome)
         return Verdict(expectation, met, expectation.text, seen)
-    if expectation.kind not in _ABOUT_CONDITIONS and outcome.failure is not None and expectation.kind in _ABOUT_RESULTS:
-        return Verdict(expectation, False, expectation.text, failure_text(outcome))
+    if expectation.kind in _ABOUT_RESULTS and (outcome.failure is not None or outcome.waiting is not None):
+        seen = failure_text(outcome) if outcome.failure is not None else f"it {waiting_text(outcome.waiting)}"
+        return Verdict(expectation, False, expectation.text, seen)
+    if expectation.kind in _ABOUT_ABSENCE and (outcome.kind == "invalid" or outcome.waiting is not None):
+        seen = failure_text(outcome) if outcome.failure is not None else f"it {waiting_text(outcome.waiting)}"
+        return Verdict(expectation, False, expectation.text, f"the statement has not run: {seen}")
     return _JUDGES[expectation.kind](expectation, outcome)
 
 
@@ -118,23 +122,24 @@ def judge(expectation: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
 
 def _value(e: Expectation, outcome: Outcome) -> Verdict:
     name, wanted, within = e.parts["name"], e.parts["value"], e.parts["within"]
+    text = wanted.text + (f" within {within.text}" if within is not None else "")
     if name:
         for out_name, type_, value in outcome.out:
             if out_name == name:
                 met = same(wanted, value, type_, within)
-                return Verdict(e, met, f"{name} = {wanted.text}", f"{name} = {literal_of(value, type_)}")
+                return Verdict(e, met, f"{name} = {text}", f"{name} = {literal_of(value, type_)}")
         known = ", ".join(n for n, _, _ in outcome.out)
         return Verdict(e, False, e.text, f"no OUT parameter {name}" + (f"; there are {known}" if known else ""))
     if outcome.rows is None:
         if len(outcome.out) == 1:
             _, type_, value = outcome.out[0]
-            return Verdict(e, same(wanted, value, type_, within), wanted.text, literal_of(value, type_))
-        return Verdict(e, False, wanted.text, "no value")
+            return Verdict(e, same(wanted, value, type_, within), text, literal_of(value, type_))
+        return Verdict(e, False, text, "no value")
     if len(outcome.rows) != 1 or len(outcome.columns) != 1:
-        return Verdict(e, False, f"one value, {wanted.text}", _size(outcome))
+        return Verdict(e, False, f"one value, {text}", _size(outcome))
     type_ = outcome.columns[0].type
     value = outcome.rows[0][0]
-    return Verdict(e, same(wanted, value, type_, within), wanted.text, literal_of(value, type_))
+    return Verdict(e, same(wanted, value, type_, within), text, literal_of(value, type_))
 
 
 def _size(outcome: Outcome) -> str:
@@ -153,8 +158,11 @@ def _rows(e: Expectation, outcome: Outcome) -> Verdict:
     columns = [c.name for c in result[0]]
     header = e.header or tuple(columns)
     unknown = [name for name in e.header if name not in columns]
-    if unknown or (not e.header and len(e.rows[0]) != len(columns)):
+    if unknown:
         return Verdict(e, False, f"columns {', '.join(header)}", f"columns {', '.join(columns)}")
+    if not e.header and len(e.rows[0]) != len(columns):
+        width = _plural(len(columns), "column")
+        return Verdict(e, False, _plural(len(e.rows[0]), "column"), f"{width}: {', '.join(columns)}")
     picked = [columns.index(name) for name in e.header] or list(range(len(columns)))
     types = [result[0][p].type for p in picked]
     seen = [[row[p] for p in picked] for row in result[1]]
@@ -275,9 +283,12 @@ def _no_notes(e: Expectation, outcome: Outcome) -> Verdict:
 
 def _fails(e: Expectation, outcome: Outcome) -> Verdict:
     failure, state = outcome.failure, e.parts["state"]
+    if failure is None and outcome.completion == "02000" and state.lower() in ("02000", "not found"):
+        met = e.parts["like"] is None and not e.parts["routine"]
+        return Verdict(e, met, e.text, "02000: no row was found")
     if failure is None:
         return Verdict(e, False, e.text, "it waits" if outcome.waiting else "no condition")
-    met = state in (failure.sqlstate, failure.name.upper(), failure.name) or state.lower() == failure.name
+    met = not state or state in (failure.sqlstate, failure.name.upper(), failure.name) or state.lower() == failure.name
     if e.parts["like"] is not None:
         met = met and like(failure.message, e.parts["like"].value or "")
     if e.parts["routine"]:
@@ -317,15 +328,21 @@ def _cell_change(e: Expectation, outcome: Outcome) -> Verdict:
             new = change.after[position] if change.after is not None else None
             met = same(e.parts["old"], old, type_) and same(e.parts["new"], new, type_)
             return Verdict(e, met, e.text, f"{column} {literal_of(old, type_)} -> {literal_of(new, type_)}")
-    return Verdict(e, False, e.text, changes_text(outcome))
+    keys = [f"({', '.join(map(literal_of, c.key, _key_types(c)))})" for c in mine if c.table.primary is not None]
+    shown = f"{e.parts['table']} {', '.join(keys[:5])} changed" if keys else changes_text(outcome)
+    return Verdict(e, False, e.text, shown + (f", and {len(keys) - 5} more" if len(keys) > 5 else ""))
+
+
+def _key_types(change: Change) -> list[Type]:
+    assert change.table.primary is not None
+    return [change.table.columns[c].type for c in change.table.primary.columns]
 
 
 def _is_key(change: Change, key: tuple[Value, ...]) -> bool:
     table = change.table
     if table.primary is None or len(key) != len(change.key):
         return False
-    types = [table.columns[c].type for c in table.primary.columns]
-    return all(same(k, v, t) for k, v, t in zip(key, change.key, types, strict=True))
+    return all(same(k, v, t) for k, v, t in zip(key, change.key, _key_types(change), strict=True))
 
 
 def _no_change(e: Expectation, outcome: Outcome) -> Verdict:
@@ -407,5 +424,6 @@ _JUDGES: dict[str, Callable[[Expectation, Outcome], Verdict]] = {
     "rolled back": _state("rolled back"),
     "to savepoint": _to_savepoint,
 }
-_ABOUT_CONDITIONS = ("fails", "deadlock")
+_ABOUT_ABSENCE = ("no notes", "no change")
+"""What a statement has not done only when it has run."""
 _ABOUT_RESULTS = ("value", "rows", "no rows", "count")

@@ -6,6 +6,7 @@ from glimb.engine.conditions import Condition
 from glimb.engine.outcome import HeldLock, Outcome
 from glimb.engine.recorder import Step, last_step, read_steps
 from glimb.lang.node import Record
+from glimb.lang.problem import Problem
 from glimb.lang.source import Source
 from glimb.suite.judge import Verdict
 from glimb.suite.script import Case
@@ -70,6 +71,8 @@ class Ladder:
         """How many commits there had been before the case."""
         self.slips: list[Verdict] = []
         """Slips that belong to no rung: an error of the case, a session left waiting."""
+        self.problems: list[Problem] = []
+        """Wrong lines of the case that were found only when it ran."""
         self.warnings: list[str] = []
         """What the case leaves behind without saying so."""
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import TYPE_CHECKING, NoReturn
 
 from glimb.engine.engine import Limits
@@ -99,7 +100,7 @@ def read_settings(path: Path) -> Settings:
     try:
         data = tomllib.loads(source.text)
     except tomllib.TOMLDecodeError as error:
-        raise ProblemError(Problem("58030", f"{path}: {error}")) from None
+        raise ProblemError(_toml_problem(source, str(error))) from None
     known = ("title", "fixture", "on_unhandled", "model", "limits")
     for key in data:
         if key not in known:
@@ -112,6 +113,16 @@ def read_settings(path: Path) -> Settings:
         _refuse(source, model, f"model is {' or '.join(MODELS)}", nearest(model, MODELS))
     title, fixture = str(data.get("title", "")), str(data.get("fixture", ""))
     return Settings(title, fixture, unhandled == "rollback", model, _limits(source, data))
+
+
+def _toml_problem(source: Source, message: str) -> Problem:
+    """What the reader of TOML says, at its place."""
+    place = re.search(r" \(at line (\d+), column (\d+)\)", message)
+    if place is None:
+        end = len(source.text.rstrip())
+        return Problem("58030", message, Span(max(0, end - 1), end), "", source)
+    at = source.starts[min(int(place[1]), len(source.starts)) - 1] + int(place[2]) - 1
+    return Problem("58030", message.replace(place[0], ""), Span(at, at + 1), "", source)
 
 
 def _limits(source: Source, data: dict[str, object]) -> Limits:

@@ -15,7 +15,7 @@ from glimb.engine.values import literal_of
 from glimb.lang import tree
 from glimb.lang.node import Record
 from glimb.lang.parser import Broken, parse
-from glimb.lang.problem import Problem, ProblemError
+from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
 from glimb.suite.expectation import Expectation
 from glimb.suite.judge import Verdict, judge
@@ -151,6 +151,11 @@ class Runner:
             self._running = None
             engine.reset()
         result.verdict = "slipped" if any(ladder.slip_count for ladder in ladders) else "met"
+        result.problems += [p for ladder in ladders for p in ladder.problems]
+        if result.verdict == "slipped":
+            result.problems += _in_the_way(engine, ladders)
+        if result.problems:
+            result.verdict = "broken"
         result.seconds = time.perf_counter() - started
         return result
 
@@ -192,6 +197,18 @@ def _is_plain(step: Step) -> bool:
     """Whether a step of setup leaves nothing in its session that a case could see."""
     lasting = tree.SetSchema | tree.SetSession | tree.SetConstraints | tree.SetTransaction | tree.Prepare | tree.Call
     return isinstance(step, StatementStep) and step.session == MAIN and not isinstance(step.statement, lasting)
+
+
+def _in_the_way(engine: Engine, ladders: list[Ladder]) -> list[Problem]:
+    """What is wrong in the project's routines, where a case has met it."""
+    failures = [rung.last.failure for ladder in ladders for rung in ladder.rungs if rung.slips]
+    met = {_place(p) for f in failures if f is not None for p in f.problems}
+    missing = any(f is not None and f.sqlstate in ("42883", "42884") for f in failures)
+    return [p for p in engine.problems if missing or _place(p) in met]
+
+
+def _place(problem: Problem) -> tuple[str, int, str]:
+    return problem.source.name if problem.source is not None else "", problem.span.start, problem.message
 
 
 def _placed(problem: Problem, script: Script, case: Case) -> Problem:
@@ -313,9 +330,20 @@ class _Climb:
         for expectation in expectations:
             if expectation.side not in ("", self.side):
                 continue
+            self._check_table(expectation, outcome)
             rung.verdicts.append(judge(expectation, outcome, partial(holds, self.engine, rung.session)))
         if outcome.failure is not None:
             self._nothing_unseen(rung)
+
+    def _check_table(self, expectation: Expectation, outcome: Outcome) -> None:
+        """An expectation about a table that there is not is a wrong line."""
+        name = expectation.parts.get("table", "")
+        known = self.engine.catalog.relations
+        if name and name not in known and not any(c.table.name == name for c in outcome.changes):
+            hint = nearest(name, known)
+            self.ladder.problems.append(
+                Problem("42704", f"there is no table {name}", expectation.span, hint, self.source)
+            )
 
     def _nothing_unseen(self, rung: Rung) -> None:
         """A condition that no expectation speaks of is a slip of its own."""
@@ -346,7 +374,7 @@ class _Climb:
             kinds = {v.expectation.kind for v in last.verdicts if v.expectation} if last is not None else set()
             if session.active and session.waiting is None and not kinds & {"open", "lock"}:
                 locks = len(self.engine.held_locks(session))
-                if session.log or locks:
+                if session.log or (locks and last is not None and last.last.ok):
                     held = f", {locks} lock{'s' * (locks != 1)} held" if locks else ""
                     found.append(f"{name} ends with its transaction open{held}")
         return found

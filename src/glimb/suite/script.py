@@ -33,6 +33,7 @@ TWINS: dict[str, tuple[str, ...]] = {
 }
 """Settings under which a case can run twice, with their values."""
 _DURATION = r"(\d+(?:\.\d+)?)(ms|s|m)\Z"
+MOST_SECONDS = 100 * 86_400.0
 _NAME = r"[^\W\d]\w*\Z"
 
 
@@ -131,6 +132,7 @@ class Script(Record):
     cases: list[Case]
     problems: list[Problem]
     flow: list[Step]
+    warnings: list[Problem] = []
 
     @property
     def path(self) -> Path:
@@ -155,6 +157,12 @@ class _Reader:
         self.session = MAIN
         self.expecting: list[Mark] = []
         self.last: StatementStep | BrokenStep | Turn | None = None
+        self.warnings: list[Problem] = []
+        self.told_fixture: list[Case] = []
+
+    def warn(self, message: str, span: Span) -> None:
+        """Something that is no fault, but hardly meant."""
+        self.warnings.append(Problem("01000", message, span, "", self.source))
 
     def read(self) -> Script:
         parsed = parse(self.source)
@@ -184,7 +192,7 @@ class _Reader:
             self._thing(thing)
         self._flush()
         self._close_case(len(self.source.text))
-        return Script(self.name, self.source, self.cases, self.problems, self.flow)
+        return Script(self.name, self.source, self.cases, self.problems, self.flow, self.warnings)
 
     def _thing(self, thing: Statement | Broken | Mark) -> None:
         if isinstance(thing, Mark) and thing.sign == ">":
@@ -293,6 +301,8 @@ class _Reader:
 
     def do_case(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "the title of the case", mark)
+        if any(c.title == rest for c in self.cases):
+            self.warn(f"another case of this file has the title `{rest}`", span)
         self._open_case(rest, mark.span)
 
     def do_setup(self, rest: str, span: Span, mark: Mark) -> None:
@@ -303,6 +313,9 @@ class _Reader:
 
     def do_fixture(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "the name of a fixture", mark)
+        if self.target.fixture and self.target.fixture_span != span and self.target in self.told_fixture:
+            self.warn(f"the fixture of this case is said twice: {self.target.fixture}, {rest}", mark.span)
+        self.told_fixture.append(self.target)
         self.target.fixture, self.target.fixture_span = rest, span
 
     def do_session(self, rest: str, span: Span, mark: Mark) -> None:
@@ -346,7 +359,10 @@ class _Reader:
         match = re.match(_DURATION, text)
         if match is None:
             self._fail(f"`{text}` is no duration", span, "such as 5s, 200ms or 1m")
-        return float(match[1]) * {"ms": 0.001, "s": 1.0, "m": 60.0}[match[2]]
+        seconds = float(match[1]) * {"ms": 0.001, "s": 1.0, "m": 60.0}[match[2]]
+        if seconds > MOST_SECONDS:
+            self._fail(f"`{text[:40]}` is too long", span, "100 days at most")
+        return seconds
 
     def do_wait(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "how long to wait", mark)
@@ -413,7 +429,7 @@ def read_script(path: Path | str, text: str | None = None) -> Script:
     try:
         source = read_text(path) if text is None else Source(text, name)
     except ProblemError as error:
-        return Script(name, Source("", name), [], list(error.problems), [])
+        return Script(name, Source("", name), [], list(error.problems), [], [])
     return _Reader(name, source).read()
 
 

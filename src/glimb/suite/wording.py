@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import os
+
+from glimb.engine.conditions import Origin
 from glimb.engine.outcome import Outcome, Waiting
 
 
@@ -10,9 +13,26 @@ def failure_text(outcome: Outcome) -> str:
     failure = outcome.failure
     if failure is None:
         return "no condition"
-    origin = f" (in {failure.origin.routine} line {failure.origin.line})" if failure.origin else ""
+    origin = f" ({origin_text(failure.origin)})" if failure.origin else ""
+    if failure.first is not None:
+        state, place = failure.first
+        origin += f"; raised first as {state}" + (f" {origin_text(place)}" if place else "")
     name = f" {failure.name}" if failure.name else ""
     return f"{failure.sqlstate}{name}: {failure.message}{origin}"
+
+
+def origin_text(origin: Origin) -> str:
+    """Where a condition came from, and by which calls."""
+    calls = "".join(f", called by {c.routine} line {c.line}{_file(c, origin.file)}" for c in origin.calls)
+    return f"in {origin.routine} line {origin.line}{_file(origin, '')}{calls}"
+
+
+def _file(origin: Origin, known: str) -> str:
+    """The file of a place, unless that is told already; short where it lies below the folder we are in."""
+    if origin.file in ("", known):
+        return ""
+    here = os.getcwd() + os.sep
+    return f" of {origin.file.removeprefix(here)}"
 
 
 def counts_text(counts: list[int] | tuple[int, ...]) -> str:

@@ -2,22 +2,26 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
+from decimal import Decimal
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine import values as V
+from glimb.engine.binder.routines import RoutineBinder
 from glimb.engine.catalog import ColumnInfo, Routine, Table, Trigger
-from glimb.engine.conditions import Condition
+from glimb.engine.conditions import Condition, fail
 from glimb.engine.engine import Engine
 from glimb.engine.schema import Definer
-from glimb.engine.types import CLOB
+from glimb.engine.types import CLOB, Type, source_of
 from glimb.engine.writer import Writer
 from glimb.lang.node import Record
-from glimb.lang.parser import Broken, parse
+from glimb.lang.parser import Broken, parse, parse_expression
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 from glimb.lang.tree import CreateRoutine, Statement
-from glimb.suite.project import Project, read_text
+from glimb.suite.expectation import constant_of
+from glimb.suite.project import FILE, Project, read_text
 
 if TYPE_CHECKING:
     from pathlib import Path
@@ -33,7 +37,7 @@ def build(project: Project, fixture: str) -> Engine:
     engine.use_model(engine.default_model)
     for path in project.files("schema"):
         _run_file(engine, read_text(path))
-    _load_routines(engine, [read_text(path) for path in project.files("routines")])
+    engine.problems = _load_routines(engine, [read_text(path) for path in project.files("routines")])
     if fixture:
         _check_fixture(project, fixture)
         _load_fixture(engine, project.fixture_files(fixture))
@@ -47,7 +51,13 @@ def _check_fixture(project: Project, fixture: str) -> None:
     known = project.fixtures()
     if fixture not in known:
         hint = nearest(fixture, known) or (f"there are {', '.join(known)}" if known else "there is none")
-        raise ProblemError(Problem("42704", f"there is no fixture {fixture}", hint=hint))
+        message = f"there is no fixture {fixture}"
+        if fixture == project.settings.default_fixture and project.root is not None:
+            source = read_text(project.root / FILE)
+            place = re.search(r"(?m)^\s*fixture\s*=\s*(.+)$", source.text)
+            span = Span(*place.span(1)) if place else Span(0, 1)
+            raise ProblemError(Problem("42704", message, span, hint, source))
+        raise ProblemError(Problem("42704", message, hint=hint))
 
 
 def _commit(engine: Engine) -> None:
@@ -73,24 +83,25 @@ def _run(engine: Engine, statement: Statement, source: Source) -> None:
     for outcome in engine.execute(engine.session(LOADER), statement, source):
         failure = outcome.failure
         if failure is not None:
-            problem = Problem(failure.sqlstate, failure.message, statement.span, "", source)
-            if failure.details:
-                problem = Problem(failure.sqlstate, failure.details)
-            raise ProblemError(problem)
+            told = Problem(failure.sqlstate, failure.message, statement.span, "", source)
+            raise ProblemError(*(failure.problems or (told,)))
 
 
-def _load_routines(engine: Engine, sources: list[Source]) -> None:
-    """Make all routines known before any body is looked at, so that they may call each other in any order."""
+def _load_routines(engine: Engine, sources: list[Source]) -> list[Problem]:
+    """Make all routines known before any body is looked at, so that they may call each other in any order. Gives what
+    is wrong in them: whoever needs a wrong one meets it when it is called."""
     problems: list[Problem] = []
     made: list[Routine | Trigger] = []
     session = engine.session(LOADER)
     for source in sources:
-        for statement in _statements(source):
-            if not isinstance(statement, CreateRoutine):
-                _run(engine, statement, source)
-                continue
+        parsed = parse(source)
+        problems += parsed.problems
+        for statement in parsed.statements:
             try:
-                made += Definer(session, source).define(statement)
+                if isinstance(statement, CreateRoutine):
+                    made += Definer(session, source).define(statement)
+                else:
+                    _run(engine, statement, source)
             except ProblemError as error:
                 problems += error.problems
     for routine in made:
@@ -99,8 +110,7 @@ def _load_routines(engine: Engine, sources: list[Source]) -> None:
             engine.compiler.check(routine)
         except ProblemError as error:
             problems += error.problems
-    if problems:
-        raise ProblemError(*problems)
+    return problems
 
 
 # ---- fixtures -------------------------------------------------------------------------------------------------------
@@ -125,7 +135,7 @@ def read_csv(source: Source) -> Iterator[list[Field]]:
         else:
             while at < end and text[at] not in ",\n":
                 at += 1
-            raw = text[start:at].strip()
+            raw = text[start:at]
             record.append(Field(None if raw in ("", "NULL") else raw, Span(start, at)))
         if at < end and text[at] == ",":
             at += 1
@@ -163,7 +173,7 @@ def _load_fixture(engine: Engine, paths: list[Path]) -> None:
     for path in csv:
         if path.stem not in tables:
             message = f"{path.name}: there is no table {path.stem}"
-            raise ProblemError(Problem("42704", message, hint=nearest(path.stem, tables)))
+            raise ProblemError(Problem("42704", message, Span(0, 1), nearest(path.stem, tables), read_text(path)))
     for path in sorted(csv, key=lambda p: tables.index(p.stem)):
         _load_csv(engine, read_text(path), path.stem)
     for path in paths:
@@ -180,18 +190,30 @@ def _load_csv(engine: Engine, source: Source, name: str) -> None:
     if header is None:
         return
     positions = [_position(table, field, source) for field in header]
+    for number, position in enumerate(positions):
+        if position in positions[:number]:
+            message = f"column {table.columns[position].name} stands twice in the header"
+            raise ProblemError(Problem("42701", message, header[number].span, "", source))
     session = engine.session(LOADER)
     writer = Writer(session, 0, table)
     missing = [n for n in range(len(table.columns)) if n not in positions]
+    by_row: dict[int, list[Field]] = {}
     for record in records:
+        session.watch()
         if len(record) != len(positions):
             message = f"{len(record)} fields, the header has {len(positions)}"
             raise ProblemError(Problem("22018", message, record[-1].span, "", source))
-        row: list[Any] = list(engine.compiler.defaults(table)(session, 0)) if missing else [None] * len(positions)
+        row: list[Any] = [None] * len(positions)
+        if missing:
+            row = list(_at(source, record, lambda: engine.compiler.defaults(table)(session, 0)))
         for position, field in zip(positions, record, strict=True):
-            row[position] = _typed(table.columns[position], field, source)
+            row[position] = _typed(engine, table.columns[position], field, source)
+        by_row[table.next_id] = record
         _at(source, record, lambda row=row: writer.insert(tuple(row)))
-    _at(source, header, writer.finish)
+    try:
+        writer.finish()
+    except Condition as condition:
+        _at(source, by_row.get(condition.items.get("row_id", 0), header), condition.again)
     for position in positions:
         _go_on_behind(table, position)
 
@@ -205,28 +227,52 @@ def _go_on_behind(table: Table, position: int) -> None:
 
 
 def _position(table: Table, field: Field, source: Source) -> int:
-    name = (field.text or "").lower()
+    name = (field.text or "").strip().lower()
     if name not in table.positions:
         hint = nearest(name, table.positions)
         raise ProblemError(Problem("42703", f"{table.name} has no column {name}", field.span, hint, source))
     return table.positions[name]
 
 
-def _typed(column: ColumnInfo, field: Field, source: Source) -> Any:
-    """A field as a value of a column's type."""
+def _typed(engine: Engine, column: ColumnInfo, field: Field, source: Source) -> Any:
+    """A field as a value of a column's type: exactly, a digit more than the type has is refused. Arrays and rows stand
+    as in SQL."""
     if field.text is None:
         return None
     try:
-        return V.convert(field.text, CLOB, column.type, explicit=False)
+        if column.always:
+            fail("428C9", "the column is always generated, leave it out or empty")
+        type_ = source_of(column.type)
+        if type_.kind in ("array", "row"):
+            return _constructed(engine, field.text, column.type)
+        value = V.convert(field.text, CLOB, column.type, explicit=False)
+        if type_.family == "exact" and Decimal(field.text.strip()) != Decimal(V.text_of(value, type_)):
+            fail("22003", f"{field.text.strip()} has more digits than {type_}")
+        return value
     except Condition as condition:
         message = f"{column.name}: {condition.message}"
         raise ProblemError(Problem(condition.sqlstate, message, field.span, "", source)) from None
 
 
-def _at(source: Source, record: list[Field], action: Any) -> None:
+def _constructed(engine: Engine, text: str, type_: Type) -> Any:
+    """An array or row as it is written in SQL: ARRAY[1, 2], ROW(1, 'a')."""
+    inner = Source(text, "field")
+    try:
+        node = parse_expression(inner)
+        binder = RoutineBinder(engine.catalog, inner)
+        value = binder.assign(binder.expression(node), type_, node, "the field")
+    except ProblemError as error:
+        fail("22018", f"'{text[:40]}' is no {type_}: {error.problems[0].message}")
+    constant = constant_of(value)
+    if constant is None:
+        fail("22018", f"'{text[:40]}' is no {type_}: only literals can stand there")
+    return V.convert(constant.value, constant.type, type_, explicit=False)
+
+
+def _at(source: Source, record: list[Field], action: Any) -> Any:
     """Do something; a condition it raises gets the place of the record."""
     try:
-        action()
+        return action()
     except Condition as condition:
         span = Span(record[0].span.start, record[-1].span.end)
         raise ProblemError(Problem(condition.sqlstate, condition.message, span, "", source)) from None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
 from functools import partial
@@ -94,7 +95,9 @@ class Unit:
         code = GeneratedCode(self.title, self.routine, self.source, text, spans)
         namespace = {**RUNTIME, **self.constants}
         try:
-            exec(compile(text, code.filename, "exec"), namespace)
+            with warnings.catch_warnings():
+                warnings.simplefilter("ignore")
+                exec(compile(text, code.filename, "exec"), namespace)
         except (SyntaxError, RecursionError, MemoryError) as error:
             if isinstance(error, SyntaxError) and "nested" not in str(error) and "indent" not in str(error):
                 raise

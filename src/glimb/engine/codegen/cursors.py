@@ -68,7 +68,7 @@ class CursorWriter(ExpressionWriter):
         if not cursor.sensitive:
             self.line(f"{cursor.local}.open(s, {self.rows(query)})")
             return
-        name, free = write_query(self.unit, query, "rows")
+        name, free = write_query(self.unit, query, "rows", False, self.function.at)
         again = self.function.temp("again")
         self.line(f"{again} = partial({', '.join([name, 's', 'd', *(self.value(e) for e in free)])})")
         self.line(f"{cursor.local}.open(s, {again}(), {again})")

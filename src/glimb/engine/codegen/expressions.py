@@ -12,7 +12,7 @@ from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function
 from glimb.engine.types import Type
 from glimb.lang.node import walk
-from glimb.lang.source import Span
+from glimb.lang.source import NOWHERE, Span
 
 PYTHON_SIGNS = {"=": "==", "<>": "!=", "<": "<", "<=": "<=", ">": ">", ">=": ">="}
 OPPOSITE = {"=": "<>", "<>": "=", "<": ">=", "<=": ">", ">": "<=", ">=": "<"}
@@ -282,7 +282,7 @@ class ExpressionWriter:
         from glimb.engine.codegen.queries import is_volatile, write_query
 
         again = self.inside_query and not self.unit.plain and not is_volatile(query)
-        name, free = write_query(self.unit, query, form, again)
+        name, free = write_query(self.unit, query, form, again, span if span != NOWHERE else self.function.at)
         arguments = "".join(f", {self.value(e)}" for e in free)
         if not again:
             return f"{name}(s, d{arguments})"

@@ -12,6 +12,7 @@ from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.groups import GroupWriter, Ordered
 from glimb.engine.codegen.joins import Sink, tuple_text
 from glimb.lang.node import Node, replace, walk
+from glimb.lang.source import NOWHERE, Span
 
 
 def is_volatile(node: Node) -> bool:
@@ -28,11 +29,14 @@ def _may_write(routine: Routine) -> bool:
     return facts is None or bool(facts.writes)
 
 
-def write_query(unit: Unit, query: R.Query, form: str, again: bool = False) -> tuple[str, list[R.Expr]]:
+def write_query(
+    unit: Unit, query: R.Query, form: str, again: bool = False, at: Span = NOWHERE
+) -> tuple[str, list[R.Expr]]:
     """Write a function for a query. Forms: `rows` (list of tuples), `scalar`, `exists`, `set` (for IN), `column`.
     Gives its name, and what its callers must pass behind session and depth. One that is run `again` and again takes
     a dictionary first, in which it keeps its hash tables."""
-    function = unit.function(f"query_{form}_", ["s", "d", "memo"] if again else ["s", "d"], query.span)
+    span = query.span if query.span != NOWHERE else at
+    function = unit.function(f"query_{form}_", ["s", "d", "memo"] if again else ["s", "d"], span)
     writer = QueryWriter(function, True)
     writer.volatile, writer.again = is_volatile(query), again
     function.line("if s.stop: s.check()")

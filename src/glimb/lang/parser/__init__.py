@@ -48,6 +48,7 @@ def parse(source: Source) -> Parsed:
     tokens, marks, problems = tokenize(source)
     parser = RoutineParser(source, tokens)
     stops = [m.start for m in marks if m.sign == "#"]
+    lines = [m.start for m in marks if m.sign != "@"]
     items: list[Statement | Broken] = []
     faults = sorted(p.span.start for p in problems)
     by_place = {p.span.start: p for p in problems}
@@ -58,7 +59,7 @@ def parse(source: Source) -> Parsed:
         parser.nesting = 0
         try:
             statement = parser.statement()
-            _expect_end(parser)
+            _expect_end(parser, lines)
             inside = [by_place[at] for at in _between(faults, statement.span)]
             if inside:
                 raise ProblemError(*inside)
@@ -91,8 +92,11 @@ def _between(places: list[int], span: Span) -> list[int]:
     return places[bisect_left(places, span.start) : bisect_left(places, span.end)]
 
 
-def _expect_end(parser: RoutineParser) -> None:
+def _expect_end(parser: RoutineParser, lines: list[int]) -> None:
     if parser.token.kind != "end" and not parser.is_op(";"):
+        end = parser.tokens[parser.at - 1].end
+        if _between(lines, Span(end, parser.token.start)):
+            parser.fail("a semicolon is missing behind this statement", "", Span(end - 1, end))
         parser.fail()
 
 
