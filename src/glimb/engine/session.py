@@ -11,7 +11,7 @@ from datetime import datetime
 from sys import getsizeof
 from typing import TYPE_CHECKING, Any
 
-from greenlet import greenlet
+from greenlet import getcurrent, greenlet
 
 from glimb.engine.catalog import DEFAULT_SCHEMA, EMPTY, SHARED, Entry, Table
 from glimb.engine.conditions import Condition, fail
@@ -95,9 +95,11 @@ def _entries(index: Index, key: Any) -> Iterator[tuple[int, Row]]:
             yield from found.items()
 
 
-def _loop(job: tuple[Session, Callable[[Session], Any]]) -> None:
+def _loop(starter: greenlet) -> None:
     """What a greenlet does: run the statements that it is given, of one session after another. While it is idle it
-    holds nothing of them: frames of a greenlet are not seen by the garbage collector."""
+    holds nothing of them: frames of a greenlet are not seen by the garbage collector, nor are the arguments that it
+    was started with, so that those are no job."""
+    job: tuple[Session, Callable[[Session], Any]] = starter.switch()
     while True:
         session, work = job
         del job
@@ -107,7 +109,13 @@ def _loop(job: tuple[Session, Callable[[Session], Any]]) -> None:
             results = [error]
         hub = session.engine.hub
         del session, work
-        job = hub.switch(results.pop())
+        job = hub.switch(results)
+
+
+def _worker() -> greenlet:
+    green = greenlet(_loop)
+    green.switch(getcurrent())
+    return green
 
 
 class Session:
@@ -191,14 +199,15 @@ class Session:
         self.memory_limit = engine.limits.memory
         self._marks: list[Entry] = []
         self._mark = 0
-        self._green: greenlet = engine.idle.pop() if engine.idle else greenlet(_loop)
+        self._green: greenlet = engine.idle.pop() if engine.idle else _worker()
 
     # -- running, from the engine's side
 
     def resume(self, work: Callable[[Session], Any] | Condition | None) -> Any:
         """Start `work`, or go on after a wait (with the condition that ended it, if one did).
         Gives the result of the work, or the Wait it is now in."""
-        return self._green.switch((self, work) if self.waiting is None else work)
+        given = self._green.switch((self, work) if self.waiting is None else work)
+        return given.pop() if isinstance(given, list) else given  # the greenlet goes on holding what it has given
 
     def end(self) -> greenlet | None:
         """Give up whatever the session is in the middle of, and take its changes back. Gives its greenlet when that

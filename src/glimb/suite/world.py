@@ -13,7 +13,7 @@ from glimb.engine.catalog import ColumnInfo, Routine, Table, Trigger
 from glimb.engine.conditions import Condition, fail
 from glimb.engine.engine import Engine
 from glimb.engine.schema import Definer
-from glimb.engine.types import CLOB, Type, source_of
+from glimb.engine.types import CLOB, Type, assignable, source_of
 from glimb.engine.writer import Writer
 from glimb.lang.node import Record
 from glimb.lang.parser import Broken, parse, parse_expression
@@ -260,12 +260,11 @@ def _constructed(engine: Engine, text: str, type_: Type) -> Any:
     try:
         node = parse_expression(inner)
         binder = RoutineBinder(engine.catalog, inner)
-        value = binder.assign(binder.expression(node), type_, node, "the field")
+        constant = constant_of(binder.expression(node))
     except ProblemError as error:
         fail("22018", f"'{text[:40]}' is no {type_}: {error.problems[0].message}")
-    constant = constant_of(value)
-    if constant is None:
-        fail("22018", f"'{text[:40]}' is no {type_}: only literals can stand there")
+    if constant is None or not assignable(constant.type, type_):
+        fail("22018", f"'{text[:40]}' is no {type_}: an array or row of literals can stand there")
     return V.convert(constant.value, constant.type, type_, explicit=False)
 
 
