@@ -1,13 +1,23 @@
-"""A smaller, seeded form of the mutated scripts: errors with places, no internal error, no hang."""
+"""A smaller, seeded form of the mutated scripts, statements and projects: no internal error, no hang, always a place."""
 
 from __future__ import annotations
 
-from mutations import complaint, run_mutated
+import pytest
+
+from mutations import KINDS
 
 
-def test_mutated_scripts() -> None:
-    verdicts = set()
-    for text, result in run_mutated(400, 20311):
-        verdicts.add(result.verdict)
-        assert complaint(result) == "", text
-    assert verdicts >= {"met", "slipped", "broken"}
+@pytest.mark.parametrize(
+    ("kind", "count", "verdicts"),
+    [
+        ("scripts", 300, {"met", "slipped", "broken"}),
+        ("statements", 4_000, {"ran", "failed", "refused"}),
+        ("projects", 25, {"met", "broken"}),
+    ],
+)
+def test_mutants(kind: str, count: int, verdicts: set[str]) -> None:
+    seen = set()
+    for verdict, wrong, text in KINDS[kind](count, 20311):
+        seen.add(verdict)
+        assert wrong == "", text
+    assert seen >= verdicts
