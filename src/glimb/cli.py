@@ -5,23 +5,26 @@ from __future__ import annotations
 import argparse
 import gc
 import os
+import signal
 import sys
 import time
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any, TextIO
 
 from glimb import __version__
+from glimb.lang.visible import visible
 
 if TYPE_CHECKING:
     from collections.abc import Callable
     from pathlib import Path
 
     from glimb.lang.problem import Problem
+    from glimb.suite.execute import Executed
     from glimb.suite.runner import CaseResult
     from glimb.suite.script import Case, Script
     from glimb.suite.weave import Loom, Weave
 
-MET, SLIPPED, COULD_NOT_RUN = 0, 1, 2
+MET, SLIPPED, COULD_NOT_RUN, STOPPED = 0, 1, 2, 130
 EXAMPLES = """examples:
   glimb demo huts             write the demo project into the folder huts
   glimb open huts             open it: all cases, and the ladder of each
@@ -42,19 +45,41 @@ def main(arguments: list[str] | None = None) -> int:
     if options.command is None:
         options.path = _path(".")
         options.run = _open
+    for stream in (sys.stdout, sys.stderr):
+        if hasattr(stream, "reconfigure"):
+            stream.reconfigure(errors="backslashreplace")  # what the encoding lacks must not end the program
+    for name in ("SIGTERM", "SIGHUP"):
+        if hasattr(signal, name):
+            signal.signal(getattr(signal, name), _end)
     try:
         status: int = options.run(options)
+        sys.stdout.flush()
     except KeyboardInterrupt:
-        print("stopped", file=sys.stderr)
-        return 130
+        _say("stopped", sys.stderr)
+        return STOPPED
     except BrokenPipeError:
-        sys.stderr.close()
-        return 0
+        _abandon_output()
+        return MET
+    except OSError as error:
+        if error.filename is None:
+            _abandon_output()
+        return _refuse(f"{error.filename or 'output'}: {error.strerror}")
     except Exception as error:  # whatever it is, the user gets a sentence and not a traceback
-        from glimb.engine.conditions import from_python
+        from glimb.engine.conditions import condition_of
 
-        return _refuse(from_python(error).message)
+        return _refuse(condition_of(error).message)
     return status
+
+
+def _abandon_output() -> None:
+    """What is left in the buffer has nowhere to go: the interpreter must not try again when it ends."""
+    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+
+
+def _end(number: int, frame: object) -> None:
+    """A signal that ends the program: whoever has something to put right (a terminal, a file, a pool) does so."""
+    signal.signal(number, signal.SIG_IGN)
+    raise SystemExit(128 + number)
 
 
 def _formatter(prog: str) -> argparse.HelpFormatter:
@@ -72,9 +97,16 @@ def _path(text: str) -> Path:
     return Path(text)
 
 
+class _Parser(argparse.ArgumentParser):
+    """Says what is wrong with arguments as everything else is said."""
+
+    def _print_message(self, message: str, file: Any = None) -> None:
+        (file or sys.stderr).write(visible(message))
+
+
 def _parser(chosen: str) -> argparse.ArgumentParser:
     """Knows all commands by name, and the options of the chosen one."""
-    parser = argparse.ArgumentParser(
+    parser = _Parser(
         prog="glimb",
         description="Run SQL functions, procedures and blocks in an embedded interpreter, and judge every statement.",
         epilog=EXAMPLES,
@@ -168,13 +200,22 @@ def _open(options: argparse.Namespace) -> int:
         return _refuse("the screen needs a terminal; `glimb run` prints verdicts without one")
     from glimb.tui.app import GlimbApp
 
-    return int(GlimbApp(options.path).run() or 0)
+    app = GlimbApp(options.path)
+    app.run()
+    return app.return_code or MET
 
 
 def _run(options: argparse.Namespace) -> int:
     from glimb.lang.problem import ProblemError
     from glimb.report.text import summary
     from glimb.suite.project import script_paths
+
+    if options.junit is not None:
+        from glimb.report.junit import document, is_report
+        from glimb.report.whole import write_whole
+
+        if not is_report(options.junit):
+            return _refuse(f"{options.junit} is no report of results, and stays as it is")
 
     try:
         paths = script_paths(options.paths or [_path(".")])
@@ -184,12 +225,12 @@ def _run(options: argparse.Namespace) -> int:
         return _refuse("there are no scripts here", "a project has glimb.toml and cases/*.sql")
     word = options.words[-1] if options.words else ""
     if len(options.words) > 1:
-        print(f"glimb: -k is given {len(options.words)} times, `{word}` counts", file=sys.stderr)
+        _say(f"glimb: -k is given {len(options.words)} times, `{word}` counts", sys.stderr)
     started = time.perf_counter()
     results = _run_cases(paths, word.lower())
-    print(summary(results, time.perf_counter() - started))
-    if options.junit is not None and not _write_junit(options.junit, results):
-        return COULD_NOT_RUN
+    _say(summary(results, time.perf_counter() - started))
+    if options.junit is not None:
+        write_whole(options.junit, document(results, _shown))
     if not results:
         return _refuse(f"no case has `{word}` in its title, file or tags")
     verdicts = {result.verdict for result in results}
@@ -211,13 +252,13 @@ def _run_cases(paths: list[Path], word: str) -> list[CaseResult]:
     for script in scripts:
         shown = _shown(script.path)
         for warning in script.warnings:
-            print(f"warning: {warning.describe()}")
+            _say(f"warning: {warning.describe()}")
         for result in runner.run_script(script, partial(_is_wanted, word, script.path.name)):
             results.append(result)
             if progress:
                 print("\r\x1b[K", end="", file=sys.stderr, flush=True)
             for line in result_lines(result, shown, told):
-                print(line)
+                _say(line)
             if progress:
                 print(f"{len(results)} of {total}", end="", file=sys.stderr, flush=True)
     if progress:
@@ -236,19 +277,9 @@ def _shown(path: Path) -> str:
     return str(path.relative_to(here)) if path.is_relative_to(here) else str(path)
 
 
-def _write_junit(path: Path, results: list[CaseResult]) -> bool:
-    from glimb.report.junit import document
-
-    try:
-        path.write_bytes(document(results, _shown))
-    except OSError as error:
-        _refuse(f"{path}: {error.strerror}")
-        return False
-    return True
-
-
 def _weave(options: argparse.Namespace) -> int:
     from glimb.lang.problem import ProblemError
+    from glimb.report.whole import write_whole
     from glimb.report.woven import kept_script, weave_lines
     from glimb.suite.script import read_script
     from glimb.suite.weave_pool import make_loom
@@ -270,15 +301,14 @@ def _weave(options: argparse.Namespace) -> int:
         return _refuse("weaving needs a case of two sessions or more")
     woven = _woven(options, loom)
     for line in weave_lines(woven):
-        print(line)
+        _say(line)
     if options.keep is not None:
-        number = int(options.keep[0]) if options.keep[0].isdigit() else 0
+        number = int(options.keep[0]) if options.keep[0].isdecimal() else 0
         if not 1 <= number <= len(woven.groups):
             return _refuse(f"there is no group {options.keep[0]}", f"there are groups 1 to {len(woven.groups)}")
-        try:
-            _path(options.keep[1]).write_text(kept_script(woven, number))
-        except OSError as error:
-            return _refuse(f"{options.keep[1]}: {error.strerror}")
+        write_whole(_path(options.keep[1]), kept_script(woven, number).encode())
+    if woven.stopped:
+        return STOPPED
     return SLIPPED if any(g.broken for g in woven.groups.values()) else MET
 
 
@@ -296,13 +326,15 @@ def _woven(options: argparse.Namespace, loom: Loom) -> Weave:
                     text = f"\r{woven.runs:,} runs, {woven.covered:,} of {loom.orders:,} orders"
                     print(text, end="", file=sys.stderr, flush=True)
         except KeyboardInterrupt:
-            print("stopped", file=sys.stderr)
+            woven.stopped = True
+            _say("stopped", sys.stderr)
     if sys.stderr.isatty():
         print("\r\x1b[K", end="", file=sys.stderr)
     return woven
 
 
 def _exec(options: argparse.Namespace) -> int:
+    from glimb.lang.node import replace
     from glimb.lang.problem import ProblemError
     from glimb.suite.execute import Execution
     from glimb.suite.project import Project, Settings, open_project
@@ -320,30 +352,38 @@ def _exec(options: argparse.Namespace) -> int:
         elif options.fixture:
             return _refuse("--fixture needs --project")
         engine = build(project, options.fixture or project.settings.default_fixture)
-        is_input = options.file == "-"
-        script = read_script("input" if is_input else options.file, _input() if is_input else None)
+        script = read_script("input" if options.file == "-" else options.file, _piped(options.file))
     except ProblemError as error:
         return _refuse("\n".join(p.describe() for p in error.problems))
     if not script.source.text and script.problems:
         return _refuse(script.problems[0].describe())
     for problem in [*engine.problems, *script.warnings, *_arranging_problems(script)]:
-        print(problem.describe(), file=sys.stderr)
+        _say(problem.describe(), sys.stderr)
     if options.format == "jsonl":
-        from glimb.report.jsonl import line as shown
+        from glimb.report.jsonl import line
+
+        shown: Callable[[Executed], str] = partial(line, ascii=not sys.stdout.encoding.lower().startswith("utf"))
     else:
         from glimb.report.text import executed_text as shown
     for executed in Execution(engine, script, options.show_code).run():
-        print(shown(executed), flush=True)
+        try:
+            text = shown(executed)
+        except Exception as error:  # what cannot be shown does not keep the others from being run
+            failed = engine.failed(engine.session(executed.outcome.session), error, script.source)
+            text = shown(replace(executed, outcome=failed))
+        _say(text)
+        sys.stdout.flush()
     return MET
 
 
-def _input() -> str:
-    from glimb.lang.problem import Problem, ProblemError
+def _piped(name: str) -> str | None:
+    """The text of `-` or of a pipe; None for a file."""
+    from glimb.suite.project import decoded
 
-    try:
-        return sys.stdin.buffer.read().decode("utf-8-sig").replace("\r\n", "\n")
-    except UnicodeDecodeError as error:
-        raise ProblemError(Problem("58030", f"the input is not UTF-8, at byte {error.start}")) from None
+    if name == "-":
+        return decoded(sys.stdin.buffer.read(), "the input")
+    path = _path(name)
+    return decoded(path.read_bytes(), name) if path.is_fifo() else None
 
 
 def _arranging_problems(script: Script) -> list[Problem]:
@@ -359,16 +399,23 @@ def _demo(options: argparse.Namespace) -> int:
     import shutil
     from importlib.resources import as_file, files
 
+    from glimb.report.whole import made_whole
+
     folder: Path = options.folder
     if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
         return _refuse(f"{folder} exists and is not empty")
-    with as_file(files("glimb") / "demo") as source:
-        shutil.copytree(source, folder, dirs_exist_ok=True, ignore=shutil.ignore_patterns("__pycache__", "*.py"))
-    print(f"wrote {folder}: try `glimb open {folder}` or `glimb run {folder}`")
+    with as_file(files("glimb") / "demo") as source, made_whole(folder) as part:
+        shutil.copytree(source, part, dirs_exist_ok=True, ignore=shutil.ignore_patterns("__pycache__", "*.py"))
+    _say(f"wrote {folder}: try `glimb open {folder}` or `glimb run {folder}`")
     return MET
 
 
 def _refuse(message: str, hint: str = "") -> int:
     """Say on the error stream why nothing was done."""
-    print(f"glimb: {message}" + (f" ({hint})" if hint else ""), file=sys.stderr)
+    _say(f"glimb: {message}" + (f" ({hint})" if hint else ""), sys.stderr)
     return COULD_NOT_RUN
+
+
+def _say(text: str, stream: TextIO | None = None) -> None:
+    """Print, with signs in the place of what would steer the terminal."""
+    print(visible(text), file=stream or sys.stdout)

@@ -21,7 +21,7 @@ from typing import Any, NoReturn
 
 from glimb.engine import types as T
 from glimb.engine import values as V
-from glimb.engine.conditions import Condition, Origin, from_python
+from glimb.engine.conditions import Condition, Origin, condition_of
 from glimb.engine.engine import Engine
 from glimb.engine.outcome import Outcome
 from glimb.engine.types import Type
@@ -308,7 +308,7 @@ class Connection:
         except Condition as condition:
             _raise(condition.sqlstate, condition.message)
         except Exception as error:
-            internal = from_python(error)
+            internal = condition_of(error, source)
             _raise(internal.sqlstate, internal.message)
         if outcome.waiting is not None:
             names = ", ".join(outcome.waiting.sessions)

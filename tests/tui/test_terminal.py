@@ -181,3 +181,60 @@ def test_nothing_to_show(open_terminal: Opener, tmp_path: Path) -> None:
     terminal.until("There are no cases here")
     terminal.keys("Enter", "r", "x", "L", "S", "q")
     terminal.until("ended=0")
+
+
+def test_quick_keys(open_terminal: Opener, tmp_path: Path) -> None:
+    folder = tmp_path / "huts"
+    shutil.copytree(DEMO, folder)
+    terminal = open_terminal(folder)
+    terminal.until("22 not run")
+    for keys, told in (
+        ("Enter Escape Enter", "Ladder"),
+        ("?", "any key closes this"),
+        ("x x x", "11 met"),
+        ("Escape Escape", "Survey"),
+        ("?", "any key closes this"),
+        ("x x x", "Survey"),
+        ("Enter S Enter", "Ladder"),
+        ("t n n b Enter Enter Escape r", "Ladder"),
+        ("q", "ended=0"),
+    ):
+        terminal.keys(*keys.split())
+        terminal.until(told)
+
+
+def test_both_sides_of_a_twin(open_terminal: Opener, tmp_path: Path) -> None:
+    script = tmp_path / "twin.sql"
+    script.write_text(
+        "--# case the second\n--# twin model = versions | locking\n--# session a\nCREATE TABLE t (n INTEGER);\n"
+        "INSERT INTO t VALUES (1);\nCOMMIT;\nUPDATE t SET n = 2;\n--# session b\nSELECT n FROM t;\n--> value 1\n"
+        "--# session a\nROLLBACK;\n"
+    )
+    terminal = open_terminal(script)
+    terminal.until("Ladder", "locking", "1 slip")
+    terminal.keys("w")
+    terminal.until("versions", "1 met", "w: the other side, 1 slip")
+    terminal.keys("S")
+    terminal.until("× 1 slipped", "model locking", "seen: it waits for a")
+
+
+STEERING = "\x1b[2J\x1b]52;c;eA==\x07\x9b31m\u202egnp\u200b\x7f"
+
+
+def test_nothing_steers_the_terminal(open_terminal: Opener, tmp_path: Path) -> None:
+    script = tmp_path / "steer.sql"
+    script.write_text(f"--# case a{STEERING}b\nSELECT '{STEERING}' AS c, 1 AS \"{STEERING}\";\n--> value 1\n")
+    terminal = open_terminal(script)
+    terminal.until("Ladder", "a␛[2J␛]52;c;eA==␇␦31m⇄gnp¤␡b")
+    terminal.keys("S", "a")
+    terminal.until("× 1 slipped", "a␛[2J␛]52")
+
+
+@pytest.mark.parametrize(("signal", "status"), [("TERM", 143), ("HUP", 129)])
+def test_a_signal_leaves_the_terminal_as_it_was(open_terminal: Opener, signal: str, status: int) -> None:
+    terminal = open_terminal(DEMO)
+    terminal.until("22 not run")
+    pane = terminal.tmux("list-panes", "-F", "#{pane_pid}").strip()
+    subprocess.run(["pkill", f"-{signal}", "-P", pane], check=True)
+    terminal.until(f"ended={status}")
+    assert "Survey" not in terminal.screen()

@@ -6,7 +6,10 @@ every state the engine raises.
 
 from __future__ import annotations
 
-from typing import Any, NamedTuple, NoReturn
+from typing import TYPE_CHECKING, Any, NamedTuple, NoReturn
+
+if TYPE_CHECKING:
+    from glimb.lang.source import Source
 
 STATES = {
     "00000": "successful completion",
@@ -163,6 +166,16 @@ def from_python(error: BaseException) -> Condition:
         place = f" at {code.co_name} line {traceback.tb_lineno} of {code.co_filename.rsplit('/', 1)[-1]}"
         traceback = traceback.tb_next
     return Condition("XX000", f"internal error, please report it: {type(error).__name__}: {error}{place}")
+
+
+def condition_of(error: BaseException, source: Source | None = None) -> Condition:
+    """The condition that an exception stands for; a fault of ours is kept with the script, and says where."""
+    condition = from_python(error)
+    if condition.sqlstate == "XX000" and condition is not error:
+        from glimb.engine.faults import keep
+
+        condition.message += f" (kept with the script in {keep(error, source)})"
+    return condition
 
 
 def is_exception(sqlstate: str) -> bool:

@@ -18,7 +18,7 @@ from greenlet import getcurrent, greenlet
 from glimb.engine import trace
 from glimb.engine.catalog import SHARED, Catalog, Entry, Sequence, Table
 from glimb.engine.compiler import Compiler
-from glimb.engine.conditions import Condition, from_python
+from glimb.engine.conditions import Condition, condition_of
 from glimb.engine.indexes import Row
 from glimb.engine.locks import LockTable, Resource, Wait
 from glimb.engine.models import MODELS, Model, Versions
@@ -133,7 +133,7 @@ class Engine:
             return [self._refused(session, "5L003", f"session {session.name} is still waiting for a lock")]
         self.hub = getcurrent()
         outer = self.watch.begin(session, self.limits.seconds, self.limits.memory)
-        session.stop = None
+        session.stop, session.source = None, source
         try:
             compiled = self.compiler.statement(statement, source, session, types)
             if len(values) > compiled.parameters:
@@ -143,8 +143,7 @@ class Engine:
         except RecursionError:
             return [self._refused(session, "54001", "the statement is too complex")]
         except Exception as error:  # a fault of ours must not end the session
-            condition = from_python(error)
-            return [self._refused(session, condition.sqlstate, condition.message)]
+            return [self.failed(session, error, source)]
         finally:
             self.watch.session = outer
         outcome = Outcome(session.name, compiled.kind)
@@ -239,7 +238,7 @@ class Engine:
         return "committed" if ends[-1] == "commit" else "rolled back"
 
     def _failure(self, error: BaseException, session: Session) -> Failure:
-        condition = from_python(error)
+        condition = condition_of(error, session.source)
         if not condition.located:
             condition.origin = trace.origin(error)
             condition.located = True
@@ -260,6 +259,11 @@ class Engine:
     def refuse(self, session: Session, error: ProblemError) -> Outcome:
         """Outcome of a text that is no statement."""
         return self._invalid(session, error)
+
+    def failed(self, session: Session, error: BaseException, source: Source) -> Outcome:
+        """Outcome of a statement that ran into a fault of ours."""
+        condition = condition_of(error, source)
+        return self._refused(session, condition.sqlstate, condition.message)
 
     def _refused(self, session: Session, sqlstate: str, message: str) -> Outcome:
         outcome = Outcome(session.name, "invalid")

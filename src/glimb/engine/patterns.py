@@ -237,7 +237,7 @@ class _Reader:
             return {"*": (0, None), "+": (1, None), "?": (0, 1)}[sign]
         if sign != "{":
             return None
-        match = re.compile(r"\{(\d{1,4})(?:(,)(\d{1,4})?)?\}").match(self.pattern, self.at)
+        match = re.compile(r"\{([0-9]{1,4})(?:(,)([0-9]{1,4})?)?\}").match(self.pattern, self.at)
         if match is None:
             self._refuse()
         self.at = match.end()

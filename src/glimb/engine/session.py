@@ -177,6 +177,8 @@ class Session:
         self.atomic = 0
         self.trace: list[Any] = []
         self.stop: Condition | None = None
+        self.source: Source | None = None
+        """The text of its statement."""
         self.cursors: list[Cursor] = []
         self.returning: list[Cursor] = []
         """Cursors WITH RETURN that have been opened, in that order."""

@@ -10,13 +10,14 @@ from typing import Any, NoReturn
 from glimb.engine import types as T
 from glimb.engine.conditions import Condition, fail
 from glimb.engine.types import Type
+from glimb.lang.visible import escaped, visible
 
 SECOND = 1_000_000
 MICROS = {"day": 86_400 * SECOND, "hour": 3_600 * SECOND, "minute": 60 * SECOND, "second": SECOND}
-_DATE = r"(\d{4})-(\d{1,2})-(\d{1,2})\Z"
-_TIME = r"(\d{1,2}):(\d{2}):(\d{2})(?:\.(\d{1,6})\d*)?\Z"
-_NUMBER = r"([+-]?)(\d*)(?:\.(\d*))?(?:[eE]([+-]?\d{1,4}))?\Z"
-_DAY_TIME = r"(\d+)(?: (\d+))?(?::(\d+))?(?::(\d+))?(?:\.(\d+))?\Z"
+_DATE = r"([0-9]{4})-([0-9]{1,2})-([0-9]{1,2})\Z"
+_TIME = r"([0-9]{1,2}):([0-9]{2}):([0-9]{2})(?:\.([0-9]{1,6})[0-9]*)?\Z"
+_NUMBER = r"([+-]?)([0-9]*)(?:\.([0-9]*))?(?:[eE]([+-]?[0-9]{1,4}))?\Z"
+_DAY_TIME = r"([0-9]+)(?: ([0-9]+))?(?::([0-9]+))?(?::([0-9]+))?(?:\.([0-9]+))?\Z"
 
 
 # ---- checks ---------------------------------------------------------------------------------------------------------
@@ -210,7 +211,7 @@ def text_to_interval(text: str, type_: Type) -> int:
     """The months or microseconds that the text of an interval with these fields stands for."""
     body = text.strip()
     negative = body.startswith("-")
-    body = body.lstrip("+-")
+    body = body[1:] if body[:1] in ("+", "-") else body
     fields = T.INTERVAL_FIELDS[type_.size : type_.scale + 1]
     if len(body) > 60:
         fail("22015", f"'{text[:40]}...' is too long for {type_}")
@@ -220,18 +221,25 @@ def text_to_interval(text: str, type_: Type) -> int:
     return -value if negative else value
 
 
+_DIGITS = re.compile("[0-9]+")
+
+
 def _months(body: str, fields: tuple[str, ...]) -> int | None:
     parts = body.split("-")
-    if len(parts) != len(fields) or not all(p.isdigit() for p in parts):
+    if len(parts) != len(fields) or not all(_DIGITS.fullmatch(p) for p in parts):
         return None
     amounts = dict(zip(fields, map(int, parts), strict=True))
     return amounts.get("year", 0) * 12 + amounts.get("month", 0)
 
 
 def _micros(body: str, fields: tuple[str, ...]) -> int | None:
+    """Fields with a blank behind the days and colons between the others, a fraction of seconds behind the last."""
     main, _, fraction = body.partition(".")
-    parts = re.split(r"[ :]", main)
-    if len(parts) != len(fields) or not all(p.isdigit() for p in parts) or (fraction and fields[-1] != "second"):
+    days, blank, clock = main.partition(" ") if fields[0] == "day" and len(fields) > 1 else ("", "", main)
+    parts = [*([days] if blank else []), *clock.split(":")]
+    if len(parts) != len(fields) or not all(_DIGITS.fullmatch(p) for p in parts):
+        return None
+    if fraction and (fields[-1] != "second" or not _DIGITS.fullmatch(fraction)):
         return None
     total: int = sum(int(p) * MICROS[f] for p, f in zip(parts, fields, strict=True))
     return total + int(fraction[:6].ljust(6, "0")) if fraction else total
@@ -350,9 +358,10 @@ def literal_of(value: Any, type_: Type) -> str:
         return "NULL"
     type_ = T.source_of(type_)
     text = text_of(value, type_)
-    if type_.family in ("text", "bytes"):
-        quoted = "'" + text.replace("'", "''") + "'"
-        return quoted if type_.family == "text" else f"X{quoted}"
+    if type_.family == "text":
+        return escaped(text) if visible(text) != text else "'" + text.replace("'", "''") + "'"
+    if type_.family == "bytes":
+        return f"X'{text}'"
     if type_.kind in ("date", "time", "timestamp"):
         return f"{type_.kind.upper()} '{text}'"
     if type_.kind in ("months", "micros"):

@@ -8,12 +8,17 @@ from typing import Any
 from glimb.engine.conditions import Origin
 from glimb.engine.outcome import HeldLock, Outcome, ResultColumn, Waiting
 from glimb.engine.values import plain_of
+from glimb.lang.visible import visible
 from glimb.suite.execute import Executed
 
 
-def line(executed: Executed) -> str:
-    """One outcome as one line, without its line end."""
-    return json.dumps(as_object(executed), ensure_ascii=False, allow_nan=False)
+def line(executed: Executed, ascii: bool = False) -> str:
+    """One outcome as one line, without its line end; what would steer a terminal is written as its number."""
+    found = as_object(executed)
+    text = json.dumps(found, ensure_ascii=ascii, allow_nan=False)
+    if text == visible(text):
+        return text
+    return json.dumps(found, allow_nan=False).replace("\x7f", "\\u007f")
 
 
 def as_object(executed: Executed) -> dict[str, Any]:

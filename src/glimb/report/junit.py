@@ -27,6 +27,17 @@ def document(results: list[CaseResult], shown: Callable[[Path], str]) -> bytes:
     return document
 
 
+def is_report(path: Path) -> bool:
+    """Whether a report can take this file's place: it is not there, is empty or a device, or is a report."""
+    if not path.is_file() or not path.stat().st_size:
+        return True
+    try:
+        _, first = next(ET.iterparse(path, ("start",)))
+    except ET.ParseError:
+        return False
+    return first.tag in ("testsuites", "testsuite")
+
+
 def _counts(results: list[CaseResult]) -> dict[str, str]:
     def count(verdict: str) -> str:
         return str(sum(r.verdict == verdict for r in results))

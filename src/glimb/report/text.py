@@ -113,14 +113,12 @@ def plural(count: int, word: str) -> str:
 def result_lines(result: CaseResult, shown: str, already: set[tuple[str, int, str]] | None = None) -> Iterator[str]:
     """The verdict line of a case, and below it its slips. `already` are the problems that have been told: those of a
     file that many cases share are told once."""
-    count = ""
-    if result.ladder is not None:
-        total = result.ladder.met_count + result.ladder.slip_count
-        count = f"  ({result.ladder.met_count} of {total} expectations met)" if result.verdict == "slipped" else ""
+    met = f"  ({result.met_count} of {result.total_count} expectations met)"
+    count = met if result.verdict == "slipped" else ""
     reason = f"  ({result.case.skip})" if result.verdict == "skipped" and result.case else ""
     yield f"{result.verdict:8} {shown}: {result.title}{count}{reason}"
-    if result.ladder is not None:
-        yield from (f"         warning: {text}" for text in result.ladder.warnings)
+    warnings = dict.fromkeys(text for ladder in result.ladders for text in ladder.warnings)
+    yield from (f"         warning: {text}" for text in warnings)
     if result.twin is not None:
         yield from (f"    {line}" for line in twin_lines(result))
     told = result.problems if already is None else [p for p in result.problems if _place_of(p) not in already]
@@ -130,12 +128,11 @@ def result_lines(result: CaseResult, shown: str, already: set[tuple[str, int, st
         yield f"    {plural(len(result.problems) - len(told), 'problem')} told above"
     if already is not None:
         already.update(map(_place_of, told))
-    if result.ladder is not None:
-        for ladder in filter(None, (result.ladder, result.twin)):
-            for verdict in ladder.slips:
-                yield from (f"    {line}" for line in verdict_lines(verdict, ladder.source))
-            for rung in ladder.rungs:
-                yield from _rung_slips(rung, shown, ladder.source)
+    for ladder in result.ladders:
+        for verdict in ladder.slips:
+            yield from (f"    {line}" for line in verdict_lines(verdict, ladder.source))
+        for rung in ladder.rungs:
+            yield from _rung_slips(rung, shown, ladder.source)
 
 
 def twin_lines(result: CaseResult) -> Iterator[str]:

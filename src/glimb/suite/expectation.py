@@ -258,7 +258,7 @@ def _of_result(line: Line) -> dict[str, Any]:
 
 def _number(line: Line, what: str) -> int:
     word = line.word(what)
-    if not word.isdigit() or len(word) > 9:
+    if not word.isdecimal() or len(word) > 9:
         line.at -= len(word)
         line.fail(f"`{word}` is not {what}")
     return int(word)
@@ -297,7 +297,7 @@ def _change(line: Line) -> dict[str, Any]:
         line.fail("what changed is missing", "+1 for inserted, ~1 for updated, -1 for deleted rows")
     while line.rest:
         word = line.peek()
-        if word[0] not in counts or not word[1:].isdigit():
+        if word[0] not in counts or not word[1:].isdecimal():
             line.fail(f"`{word}` is no change", "+1 for inserted, ~1 for updated, -1 for deleted rows")
         counts[word[0]] = int(word[1:])
         line.at += len(word)

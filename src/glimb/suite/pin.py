@@ -6,7 +6,9 @@ from collections.abc import Iterator
 from typing import Any
 
 from glimb.engine.outcome import Outcome, ResultColumn
+from glimb.engine.types import Type
 from glimb.engine.values import literal_of
+from glimb.lang.visible import escaped
 
 MOST_ROWS = 50
 
@@ -27,11 +29,8 @@ def _lines(outcome: Outcome) -> Iterator[str]:
     for number, (columns, rows) in enumerate(outcome.results, 1):
         yield from _rows(columns, rows, number)
     for name, type_, value in outcome.out:
-        yield f"value {name} = {literal_of(value, type_)}"
-    for note in outcome.notes:
-        if "\n" not in note:
-            quoted = note.replace("'", "''")
-            yield f"note '{quoted}'"
+        yield f"value {name} = {_literal(value, type_)}"
+    yield from (f"note {escaped(note)}" for note in outcome.notes)
     for table, (added, changed, removed) in sorted(outcome.counts().items()):
         signs = (f"{sign}{n}" for sign, n in (("+", added), ("~", changed), ("-", removed)) if n)
         yield f"change {table} {' '.join(signs)}"
@@ -41,17 +40,22 @@ def _lines(outcome: Outcome) -> Iterator[str]:
         yield "committed" if ended[-1] == "commit" else "rolled back"
 
 
+def _literal(value: Any, type_: Type) -> str:
+    """A value on one line."""
+    return escaped(value) if isinstance(value, str) and type_.family == "text" else literal_of(value, type_)
+
+
 def _rows(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]], number: int) -> Iterator[str]:
     """A result set, the first or a later one."""
     which = f" of result {number}" if number > 1 else ""
     if not rows:
         yield f"no rows{which}"
     elif len(rows) == 1 and len(columns) == 1 and not which:
-        yield f"value {literal_of(rows[0][0], columns[0].type)}"
+        yield f"value {_literal(rows[0][0], columns[0].type)}"
     elif len(rows) > MOST_ROWS:
         yield f"count {len(rows)}{which}"
     else:
         yield f"rows{which}"
         for row in rows:
-            cells = (literal_of(v, c.type) for v, c in zip(row, columns, strict=True))
+            cells = (_literal(v, c.type) for v, c in zip(row, columns, strict=True))
             yield "  " + " | ".join(cells)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 import re
+import stat
 from typing import TYPE_CHECKING, NoReturn
 
 from glimb.engine.engine import Limits
@@ -67,12 +69,20 @@ class Project(Record):
 def read_text(path: Path | str) -> Source:
     """A file as a source; ProblemError when it cannot be read as UTF-8."""
     try:
+        if stat.S_IFMT(os.stat(path).st_mode) not in (stat.S_IFREG, stat.S_IFDIR):
+            raise ProblemError(Problem("58030", f"{path}: a pipe or device, no file"))
         with open(path, "rb") as file:
-            return Source(file.read().decode("utf-8-sig").replace("\r\n", "\n"), str(path))
+            return Source(decoded(file.read(), str(path)), str(path))
     except OSError as error:
         raise ProblemError(Problem("58030", f"{path}: {error.strerror}")) from None
+
+
+def decoded(content: bytes, name: str) -> str:
+    """Bytes as a text with plain line ends; ProblemError when they are not UTF-8."""
+    try:
+        return content.decode("utf-8-sig").replace("\r\n", "\n")
     except UnicodeDecodeError as error:
-        raise ProblemError(Problem("58030", f"{path}: not UTF-8, at byte {error.start}")) from None
+        raise ProblemError(Problem("58030", f"{name}: not UTF-8, at byte {error.start}")) from None
 
 
 def find_root(path: Path) -> Path | None:

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
 
-from glimb.engine.conditions import from_python
+from glimb.engine.conditions import condition_of
 from glimb.engine.engine import Engine
 from glimb.engine.outcome import Outcome
 from glimb.engine.session import Session
@@ -41,6 +41,20 @@ class CaseResult:
         self.twin: Ladder | None = None
         """Of a case that runs under two settings: the ladder under the second one."""
         self.problems: list[Problem] = []
+
+    @property
+    def ladders(self) -> list[Ladder]:
+        """The ladder, or the two of a twin; none when it was not run."""
+        return [ladder for ladder in (self.ladder, self.twin) if ladder is not None]
+
+    @property
+    def met_count(self) -> int:
+        """Expectations met, on both sides of a twin."""
+        return sum(ladder.met_count for ladder in self.ladders)
+
+    @property
+    def total_count(self) -> int:
+        return sum(ladder.met_count + ladder.slip_count for ladder in self.ladders)
 
     @property
     def title(self) -> str:
@@ -141,7 +155,7 @@ class Runner:
             result.ladder = ladders[0]
             result.twin = ladders[1] if len(ladders) > 1 else None
         except Exception as error:  # a fault of ours: the case is broken, the others still run
-            condition = from_python(error)
+            condition = condition_of(error, script.source)
             result.problems.append(Problem(condition.sqlstate, condition.message, case.span, "", script.source))
             result.verdict = "broken"
             self._forget_worlds()

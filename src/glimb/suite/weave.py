@@ -364,6 +364,8 @@ class Weave:
         self.runs = 0
         """How many times statements were run from the fixture on."""
         self.complete = False
+        self.stopped = False
+        """Whether somebody did not want to wait for the rest."""
 
     def add(self, ended: Ended, order: Order, count: int) -> None:
         group = self.groups.get(ended)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import signal
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -42,7 +43,11 @@ def pool(path: Path, title: str, jobs: int) -> Iterator[Expander | None]:
         return
     from multiprocessing import get_context  # only a weave in several processes pays for it
 
-    with get_context("spawn").Pool(jobs, _start, (path, title)) as workers:
+    # An interrupt from the keyboard goes to all processes: this one tells the others, that were started without it.
+    interrupt = signal.signal(signal.SIGINT, signal.SIG_IGN)
+    workers = get_context("spawn").Pool(jobs, _start, (path, title))
+    signal.signal(signal.SIGINT, interrupt)
+    with workers:
 
         def expand(nodes: list[Node]) -> Iterable[tuple[Node, list[Step]]]:
             return workers.imap(_expand, nodes, max(1, len(nodes) // (jobs * 8)))

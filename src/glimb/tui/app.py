@@ -2,20 +2,26 @@
 
 from __future__ import annotations
 
+import asyncio
+import signal
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from textual.app import App
 from textual.binding import Binding
 
+from glimb.engine.conditions import condition_of
 from glimb.lang.problem import ProblemError
+from glimb.lang.visible import visible
 from glimb.suite.project import open_project, script_paths
 from glimb.tui.drawing import Row
 from glimb.tui.ladder import LadderScreen
 from glimb.tui.palette import PALETTES, THEMES, Palette
 from glimb.tui.survey import SurveyScreen
-from glimb.tui.worker import CaseDone, RunEnded, ScriptsRead, Worker
+from glimb.tui.text import Text
+from glimb.tui.worker import CaseDone, RunEnded, ScriptsRead, Worker, WorkFailed
 
 WATCH_SECONDS = 1.0
 
@@ -56,12 +62,27 @@ class GlimbApp(App[int]):
         for theme in THEMES:
             self.register_theme(theme)
         self.theme = "glimb-dusk"
-        self.push_screen(self.survey)
+        # Installed screens stay as they are when one leaves them.
+        self.install_screen(self.survey, "survey")
+        self.install_screen(self.ladder, "ladder")
+        self.push_screen("survey")
+        self._end_on_signals()
         self.reread()
         self.set_interval(WATCH_SECONDS, self._look_for_changes)
 
     def on_unmount(self) -> None:
         self.worker.close()
+
+    def _end_on_signals(self) -> None:
+        """Leave in order, so that the terminal is as it was, when somebody wants the program to end."""
+        loop = asyncio.get_running_loop()
+        for name in ("SIGTERM", "SIGHUP"):
+            if hasattr(signal, name):
+                number = getattr(signal, name)
+                loop.add_signal_handler(number, partial(self.exit, return_code=128 + number))
+
+    def notify(self, message: str, **options: Any) -> None:
+        super().notify(visible(message), **{**options, "markup": False})
 
     # -- files
 
@@ -103,7 +124,7 @@ class GlimbApp(App[int]):
 
     def show_ladder(self) -> None:
         if self.screen is not self.ladder:
-            self.push_screen(self.ladder)
+            self.push_screen("ladder")
 
     def show_survey(self) -> None:
         if self.screen is self.ladder:
@@ -145,6 +166,14 @@ class GlimbApp(App[int]):
 
     def on_run_ended(self, message: RunEnded) -> None:
         self.survey.run_ended(message)
+
+    def _fatal_error(self) -> None:
+        """A fault of ours ends the screen: in place of the framework's traceback, a sentence and the kept report."""
+        fault = self._exception or RuntimeError("the screen ended without a reason")
+        self.panic(Text(f"glimb: {condition_of(fault).message}"))
+
+    def on_work_failed(self, message: WorkFailed) -> None:
+        self.notify(message.message, severity="error")
 
     def action_theme(self) -> None:
         """The other theme."""

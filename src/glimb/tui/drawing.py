@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right, insort
 from collections.abc import Iterator
-from itertools import islice
-
-from rich.text import Text
+from functools import partial
+from itertools import takewhile
 
 from glimb.engine.outcome import HeldLock, Outcome
 from glimb.engine.recorder import Step
@@ -15,8 +15,9 @@ from glimb.suite.runner import CaseResult
 from glimb.suite.script import Case, Script, StatementStep
 from glimb.suite.wording import counts_text
 from glimb.tui import palette as P
-from glimb.tui.lines import Item
+from glimb.tui.lines import Item, fixed
 from glimb.tui.palette import Palette
+from glimb.tui.text import Text
 from glimb.tui.worker import CaseId
 
 SLOTS = 3
@@ -78,20 +79,20 @@ def survey_items(rows: list[Row], shown: dict[str, str], colours: Palette, width
         if str(row.script.path) != path:
             path = str(row.script.path)
             if items:
-                items.append(Item([Text("")]))
-            items.append(Item([_script_line(path, rows, shown, colours, width)]))
-        items.append(Item([_case_line(row, colours, width)], number))
+                items.append(fixed(Text("")))
+            mine = list(takewhile(lambda r, first=row: r.script is first.script, rows[number:]))  # type: ignore[misc]
+            items.append(Item(partial(_script_line, shown[path], mine, colours, width)))
+        items.append(Item(lambda row=row: [_case_line(row, colours, width)], number))  # type: ignore[misc]
     return items
 
 
-def _script_line(path: str, rows: list[Row], shown: dict[str, str], colours: Palette, width: int) -> Text:
-    mine = [r for r in rows if str(r.script.path) == path]
+def _script_line(shown: str, mine: list[Row], colours: Palette, width: int) -> list[Text]:
     signs = Text("".join(P.VERDICT_SIGNS[r.verdict] for r in mine[: max(4, width // 3)]))
     for at, row in enumerate(mine[: len(signs)]):
         signs.stylize(verdict_style(row.verdict, colours), at, at + 1)
     line = Text()
-    line.append(f" {cut(shown[path], max(8, width - len(signs) - 4))}  ", style=f"bold {colours.accent}")
-    return line.append_text(signs)
+    line.append(f" {cut(shown, max(8, width - len(signs) - 4))}  ", style=f"bold {colours.accent}")
+    return [line.append_text(signs)]
 
 
 def _case_line(row: Row, colours: Palette, width: int) -> Text:
@@ -117,7 +118,7 @@ def _case_tail(row: Row, roomy: bool) -> str:
     statements = sum(isinstance(s, StatementStep) for s in case.steps)
     met = ""
     if result is not None and result.ladder is not None:
-        met = f"{result.ladder.met_count}/{result.ladder.met_count + result.ladder.slip_count}"
+        met = f"{result.met_count}/{result.total_count}"
     time = f"{result.seconds * 1000:.1f} ms" if result is not None and result.seconds else ""
     return f"{sessions:>10} {statements:>3} st {met:>6} {time:>9}" if roomy else f"{met:>6}"
 
@@ -145,6 +146,7 @@ class RailPlan:
     def _bars(self, session: str) -> list[Bars]:
         """Slots for the locks of a session, each from the rung that took it to the one before it was let go."""
         bars: list[Bars] = [[None] * SLOTS for _ in self.ladder.rungs]
+        taken: list[list[tuple[int, int]]] = [[] for _ in range(SLOTS)]
         held = [{lock[:3]: lock for lock in rung.rails[session].locks} for rung in self.ladder.rungs]
         spells = [
             (lock.mode in INTENTIONS, start, what)
@@ -154,8 +156,9 @@ class RailPlan:
         ]
         for _, start, what in sorted(spells, key=lambda s: s[:2]):
             end = next((n for n in range(start, len(held)) if what not in held[n]), len(held))
-            free = (n for n in range(SLOTS) if all(bars[at][n] is None for at in range(start, end)))
-            for slot in islice(free, 1):
+            slot = next((n for n, spans in enumerate(taken) if _is_free(spans, start, end)), None)
+            if slot is not None:
+                insort(taken[slot], (start, end))
                 for at in range(start, end):
                     bars[at][slot] = held[at][what]
         return bars
@@ -170,6 +173,13 @@ class RailPlan:
             waits = (r.outcome.waiting for r in open_waits)
             found.append({(w.table, w.key) for w in waits if w is not None})
         return found
+
+
+def _is_free(spans: list[tuple[int, int]], start: int, end: int) -> bool:
+    """Whether nothing stands between two rungs; the spans do not overlap, and are in order."""
+    at = bisect_right(spans, (start, end))
+    before = spans[at - 1][1] if at else 0
+    return before <= start and (at == len(spans) or spans[at][0] >= end)
 
 
 def rails(plan: RailPlan, number: int, second: bool, colours: Palette) -> Text:
@@ -231,23 +241,27 @@ def ladder_items(ladder: Ladder, colours: Palette, width: int) -> list[Item]:
     rail_width = RAIL_WIDTH * len(ladder.sessions)
     room = max(20, width - rail_width - 6 - 7)
     lane = min(26, room // (2 * len(ladder.sessions))) if len(ladder.sessions) > 1 else 0
-    items = [Item([_session_heads(ladder, colours)])]
-    items += [Item([Text("  " + line, style=f"bold {colours.slip}")]) for line in _ladder_slips(ladder)]
-    for number, rung in enumerate(ladder.rungs):
+    items = [fixed(_session_heads(ladder, colours))]
+    items += [fixed(Text("  " + line, style=f"bold {colours.slip}")) for line in _ladder_slips(ladder)]
+
+    def drawn(number: int) -> list[Text]:
+        rung = ladder.rungs[number]
         offset = lane * ladder.sessions.index(rung.session)
         colour = colours.session(ladder.sessions.index(rung.session))
-        first = Text(" ") + rails(plan, number, False, colours)
+        first = Text(" ").append_text(rails(plan, number, False, colours))
         first.append(f"{rung.number:>3}  ", style=colours.quiet)
         statement = cut(one_line(rung.text), room - offset)
         first.append(" " * offset + statement, style=colours.quiet if rung.is_setup else colour)
         first.append(" " * max(1, room - offset - len(statement) + 1))
         first.append_text(_marks(rung, colours))
-        second = Text(" ") + rails(plan, number, True, colours)
+        second = Text(" ").append_text(rails(plan, number, True, colours))
         second.append("     " + " " * offset)
         second.append_text(_fitted(signs(plan, rung, number, colours), room + 6 - offset))
-        items.append(Item([first, second], number))
+        return [first, second]
+
+    items += [Item(partial(drawn, number), number, 2) for number in range(len(ladder.rungs))]
     if not ladder.rungs:
-        items.append(Item([Text("  This case has no statements.", style=colours.quiet)]))
+        items.append(fixed(Text("  This case has no statements.", style=colours.quiet)))
     return items
 
 
@@ -363,10 +377,10 @@ def step_items(steps: list[Step], colours: Palette, width: int) -> list[Item]:
         if step.round and step.round != shown_round:
             gap = " (rounds between are folded)" if step.round > shown_round + 1 and shown_round else ""
             shown_round = step.round
-            items.append(Item([Text(f"   round {step.round}{gap}", style=f"bold {colours.quiet}")]))
-        items.append(Item([_step_line(step, colours, width)], number))
+            items.append(fixed(Text(f"   round {step.round}{gap}", style=f"bold {colours.quiet}")))
+        items.append(Item(lambda step=step: [_step_line(step, colours, width)], number))  # type: ignore[misc]
     if not items:
-        items.append(Item([Text("   Nothing was recorded inside.", style=colours.quiet)]))
+        items.append(fixed(Text("   Nothing was recorded inside.", style=colours.quiet)))
     return items
 
 

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from rich.text import Text
-
 from glimb.engine.outcome import Change, Outcome
 from glimb.engine.recorder import Step
 from glimb.engine.values import literal_of
@@ -16,6 +14,7 @@ from glimb.suite.wording import failure_text, waiting_text
 from glimb.tui import palette as P
 from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style
 from glimb.tui.palette import Palette
+from glimb.tui.text import Text
 
 MAX_ROWS = 200
 
@@ -36,7 +35,7 @@ def _table(header: list[str], rows: list[list[Text]], colours: Palette, width: i
     line = Text(
         "  ".join(cut(h, w).ljust(w) for h, w in zip(header[:shown], widths, strict=False)), style=colours.quiet
     )
-    yield line + Text(missing, style=colours.quiet)
+    yield line.append(missing, style=colours.quiet)
     for row in rows:
         drawn = Text()
         for cell, cell_width in zip(row[:shown], widths, strict=False):
@@ -299,9 +298,22 @@ def _case_details(result: CaseResult, colours: Palette, width: int) -> Iterator[
         yield Text(problem.describe(), style=colours.slip)
     if result.case is not None and result.case.skip:
         yield Text(result.case.skip, style=colours.text)
-    ladder = result.ladder
-    if ladder is None:
-        return
+    for at, ladder in enumerate(result.ladders):
+        if len(result.ladders) > 1:
+            yield _head(side_name(result, at), colours)
+        yield from _ladder_slips(ladder, colours, width)
+    if result.ladder is not None:
+        yield from _statements(result.ladder, colours, width)
+
+
+def side_name(result: CaseResult, side: int) -> str:
+    """What a side of a twin is run with."""
+    assert result.case is not None
+    assert result.case.twin is not None
+    return f"{result.case.twin.setting} {result.case.twin.values[side]}"
+
+
+def _ladder_slips(ladder: Ladder, colours: Palette, width: int) -> Iterator[Text]:
     for verdict in ladder.slips:
         yield from _verdict(verdict, colours, width)
     for rung in ladder.rungs:
@@ -309,8 +321,11 @@ def _case_details(result: CaseResult, colours: Palette, width: int) -> Iterator[
             yield Text(f"\n{rung.number} {rung.session}> {cut(one_line(rung.text), width - 12)}", style=colours.text)
             for verdict in rung.slips:
                 yield from _verdict(verdict, colours, width)
+
+
+def _statements(ladder: Ladder, colours: Palette, width: int) -> Iterator[Text]:
     yield _head("statements", colours)
-    for rung in ladder.rungs:
+    for rung in ladder.rungs[:MAX_ROWS]:
         mark = P.SLIP if rung.slips else P.MET if rung.verdicts else P.NOT_RUN
         style = colours.slip if rung.slips else colours.met if rung.verdicts else colours.quiet
         line = Text().append(f"{mark} ", style=style)

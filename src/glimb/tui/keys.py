@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from rich.text import Text
 from textual import events
 from textual.app import ComposeResult
 from textual.containers import Vertical
@@ -10,6 +9,7 @@ from textual.screen import ModalScreen
 from textual.widgets import Static
 
 from glimb.tui import palette as P
+from glimb.tui.text import Text
 
 SIGNS = [
     (f"{P.RAIL_NONE} {P.RAIL_OPEN} {P.RAIL_WAITING}", "rail: no transaction, open, waiting"),
@@ -42,7 +42,8 @@ class KeysScreen(ModalScreen[None]):
 
     def on_key(self, event: events.Key) -> None:
         event.stop()
-        self.dismiss()
+        if self.is_current:  # a second key may have been on its way already
+            self.dismiss()
 
     def compose(self) -> ComposeResult:
         text = Text(f"{self._title}\n\n", style="bold")

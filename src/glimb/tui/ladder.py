@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from textwrap import wrap
 from typing import TYPE_CHECKING, ClassVar
 
-from rich.text import Text
 from textual import events
 from textual.app import ComposeResult
 from textual.binding import Binding
@@ -18,9 +18,10 @@ from glimb.suite.runner import CaseResult
 from glimb.tui import facets
 from glimb.tui.drawing import Row, cut, ladder_items, plural, step_items, step_title, verdict_style
 from glimb.tui.keys import KeysScreen
-from glimb.tui.lines import Item, Lines
+from glimb.tui.lines import Lines, around, fixed
 from glimb.tui.palette import VERDICT_SIGNS
 from glimb.tui.pane import Pane
+from glimb.tui.text import Text
 
 if TYPE_CHECKING:
     from glimb.tui.app import GlimbApp
@@ -34,6 +35,7 @@ KEYS = [
     ("n  b", "next case, case before"),
     ("f", "facets in full, or beside the rungs"),
     ("l", "all sessions and locks at the rung, or its facets"),
+    ("w", "the other run of a twin"),
     ("Tab", "scroll the facets"),
     ("s", "stop the run"),
     ("t", "dark or light"),
@@ -64,6 +66,7 @@ class LadderScreen(Screen[None]):
         Binding("b", "case(-1)", "case before"),
         Binding("f", "full", "facets"),
         Binding("l", "locks", "locks"),
+        Binding("w", "side", "other side"),
         Binding("s", "stop", "stop"),
         Binding("S", "survey", "survey"),
         Binding("question_mark", "keys", "keys"),
@@ -80,21 +83,25 @@ class LadderScreen(Screen[None]):
         self.locks = False
         """Whether the pane shows all sessions and locks at the chosen rung, instead of its facets."""
         self.changed = False
+        self.side = 0
+        """Which run of a twin is shown."""
+        self.head, self.foot = Static("", id="head"), Static("", id="foot")
+        self.lines, self.pane = Lines(id="rungs"), Pane(id="facets")
 
     def compose(self) -> ComposeResult:
-        yield Static("", id="head")
+        yield self.head
         with Horizontal(id="body"):
-            yield Lines(id="rungs")
-            yield Pane(id="facets")
-        yield Static("", id="foot")
+            yield self.lines
+            yield self.pane
+        yield self.foot
 
     @property
-    def lines(self) -> Lines:
-        return self.query_one("#rungs", Lines)
+    def ladders(self) -> list[Ladder]:
+        return self.result.ladders if self.result is not None else []
 
     @property
     def ladder(self) -> Ladder | None:
-        return self.result.ladder if self.result is not None else None
+        return self.ladders[self.side] if self.side < len(self.ladders) else None
 
     def on_mount(self) -> None:
         self.lines.focus()
@@ -109,13 +116,15 @@ class LadderScreen(Screen[None]):
     def show_case(self, row: Row) -> None:
         """Show another case; its ladder comes when it has been run."""
         self.row, self.result = row, None
-        self.levels, self.rung, self.changed = [], 0, False
+        self.levels, self.rung, self.changed, self.side = [], 0, False, 0
         self.draw()
 
     def show_result(self, result: CaseResult) -> None:
         self.result = result
         self.levels, self.changed = [], False
-        ladder = result.ladder
+        if self.side >= len(self.ladders) or not self.ladders[self.side].slip_count:
+            self.side = next((n for n, side in enumerate(self.ladders) if side.slip_count), 0)
+        ladder = self.ladder
         if ladder is not None:
             slipped = next((n for n, rung in enumerate(ladder.rungs) if rung.slips), None)
             if slipped is not None and not self.rung:
@@ -135,9 +144,8 @@ class LadderScreen(Screen[None]):
         elif self.ladder is not None:
             lines.show(ladder_items(self.ladder, colours, width), self.rung, colours.chosen)
         else:
-            lines.show(
-                [Item([Text(f"  {line}", style=colours.text)]) for line in self._why_empty()], None, colours.chosen
-            )
+            told = [fixed(Text(f"  {line}", style=colours.text)) for line in self._why_empty()]
+            lines.show(told, None, colours.chosen)
         self._draw_head()
         self._draw_facets()
 
@@ -150,7 +158,8 @@ class LadderScreen(Screen[None]):
             lines += problem.describe().split("\n")
         if self.result.case is not None and self.result.case.skip:
             lines.append(self.result.case.skip)
-        return lines
+        width = max(20, (self.lines.size.width or self.size.width) - 4)
+        return [part for line in lines for part in wrap(line, width, drop_whitespace=False) or [""]]
 
     def _draw_head(self) -> None:
         colours = self.app.colours
@@ -162,6 +171,11 @@ class LadderScreen(Screen[None]):
             head.append(cut(self.row.title, 70), style=f"bold {colours.text}")
             for level in self.levels:
                 head.append(f" › {level.title}", style=colours.accent)
+            if self.result is not None and len(self.ladders) > 1:
+                head.append(f"  {facets.side_name(self.result, self.side)}", style=f"bold {colours.accent}")
+                other = self.ladders[1 - self.side].slip_count
+                told = f" (w: the other side, {plural(other, 'slip')})" if other else " (w: the other side)"
+                head.append(told, style=colours.slip if other else colours.quiet)
             if not self.levels and self.ladder is not None:
                 slips = self.ladder.slip_count
                 told = f"  {self.ladder.met_count} met"
@@ -170,14 +184,14 @@ class LadderScreen(Screen[None]):
                     head.append(f"  {plural(slips, 'slip')}", style=f"bold {colours.slip}")
             if self.changed:
                 head.append("  the file has changed: r runs it again", style=f"bold {colours.warn}")
-        self.query_one("#head", Static).update(head)
+        self.head.update(head)
         keys = "Enter in  Esc out  x slip  r again  n b cases  f facets  l locks  S survey  ? keys"
         if self.row is not None and self.result is None:
             keys = "running, s stops  " + keys
-        self.query_one("#foot", Static).update(Text(" " + keys, style=colours.quiet))
+        self.foot.update(Text(" " + keys, style=colours.quiet))
 
     def _draw_facets(self) -> None:
-        colours, pane = self.app.colours, self.query_one("#facets", Pane)
+        colours, pane = self.app.colours, self.pane
         key = self.lines.key
         ladder = self.ladder
         if self.levels and key is not None:
@@ -195,6 +209,8 @@ class LadderScreen(Screen[None]):
     # -- messages
 
     def on_lines_chosen(self, message: Lines.Chosen) -> None:
+        if message.is_late:
+            return
         if self.levels:
             self.levels[-1].chosen = message.key
         else:
@@ -203,6 +219,8 @@ class LadderScreen(Screen[None]):
 
     def on_lines_entered(self, message: Lines.Entered) -> None:
         """Climb into a call; where it holds one routine only, straight into that."""
+        if message.is_late:
+            return
         if self.levels:
             step = self.levels[-1].steps[message.key]
             steps, title = step.steps, step_title(step)
@@ -236,7 +254,7 @@ class LadderScreen(Screen[None]):
         if ladder is None:
             return
         self.levels = []
-        order = [*range(self.rung + 1, len(ladder.rungs)), *range(self.rung + 1)]
+        order = around(len(ladder.rungs), self.rung + 1)
         found = next((n for n in order if ladder.rungs[n].slips), None)
         if found is None:
             self.notify("no slip in this case")
@@ -255,8 +273,16 @@ class LadderScreen(Screen[None]):
         """Give the facets the whole screen, or their side of it."""
         self.full = not self.full
         self.set_class(self.full, "full")
-        (self.query_one("#facets", Pane) if self.full else self.lines).focus()
+        (self.pane if self.full else self.lines).focus()
         self.call_after_refresh(self._draw_facets)
+
+    def action_side(self) -> None:
+        """The other run of a twin."""
+        if len(self.ladders) > 1:
+            self.side, self.levels = 1 - self.side, []
+            self.draw()
+        else:
+            self.app.notify("this case is no twin: it runs once")
 
     def action_locks(self) -> None:
         """Sessions and locks at the chosen rung, or its facets."""

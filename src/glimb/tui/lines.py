@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from bisect import bisect_right
+from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
 from rich.segment import Segment
 from rich.style import Style
-from rich.text import Text
 from textual import events
 from textual.binding import Binding
 from textual.geometry import Region, Size
@@ -15,12 +15,25 @@ from textual.message import Message
 from textual.scroll_view import ScrollView
 from textual.strip import Strip
 
+from glimb.tui.text import Text
+
 
 class Item(NamedTuple):
-    """Lines that belong together; one without a key cannot be chosen."""
+    """Lines that belong together, drawn when they come into sight; one without a key cannot be chosen."""
 
-    lines: list[Text]
+    draw: Callable[[], list[Text]]
     key: int | None = None
+    height: int = 1
+
+
+def around(count: int, start: int) -> Iterator[int]:
+    """All of so many places, from one on and round to it."""
+    return ((start + n) % count for n in range(count))
+
+
+def fixed(text: Text) -> Item:
+    """One line that is there already."""
+    return Item(lambda: [text])
 
 
 class Lines(ScrollView, can_focus=True):
@@ -36,23 +49,30 @@ class Lines(ScrollView, can_focus=True):
         Binding("enter", "enter", "go in", show=False),
     ]
 
-    class Chosen(Message):
+    class _About(Message):
+        """Something about one item of those that are shown."""
+
+        def __init__(self, lines: Lines, key: int) -> None:
+            super().__init__()
+            self.key = key
+            self._lines, self._items = lines, lines.items
+
+        @property
+        def is_late(self) -> bool:
+            """Whether other items are shown by now: then the key means nothing."""
+            return self._lines.items is not self._items
+
+    class Chosen(_About):
         """Another item has been chosen."""
 
-        def __init__(self, key: int) -> None:
-            super().__init__()
-            self.key = key
-
-    class Entered(Message):
+    class Entered(_About):
         """Enter was pressed on an item."""
-
-        def __init__(self, key: int) -> None:
-            super().__init__()
-            self.key = key
 
     def __init__(self, **arguments: str) -> None:
         super().__init__(**arguments)  # type: ignore[arg-type]
         self.items: list[Item] = []
+        self.drawn: dict[int, list[Text]] = {}
+        """Lines of the items that have been in sight."""
         self.starts: list[int] = []
         self.chosen = 0
         self.highlight = "#333333"
@@ -66,10 +86,11 @@ class Lines(ScrollView, can_focus=True):
         """Show other items, choosing the one with `key` or the nearest that can be chosen."""
         self.items = items
         self.highlight = highlight
+        self.drawn = {}
         self.starts, at = [], 0
         for item in items:
             self.starts.append(at)
-            at += len(item.lines)
+            at += item.height
         self.virtual_size = Size(max(1, self.size.width), max(1, at))
         keys = [i for i, item in enumerate(items) if item.key is not None]
         self.chosen = next((i for i in keys if items[i].key == key), keys[0] if keys else 0)
@@ -88,11 +109,11 @@ class Lines(ScrollView, can_focus=True):
             self.chosen = number
             self.refresh()
             self._keep_in_sight()
-            self.post_message(self.Chosen(self.items[number].key or 0))
+            self.post_message(self.Chosen(self, self.items[number].key or 0))
 
     def _keep_in_sight(self) -> None:
         if self.items:
-            region = Region(0, self.starts[self.chosen], 1, len(self.items[self.chosen].lines))
+            region = Region(0, self.starts[self.chosen], 1, self.items[self.chosen].height)
             self.scroll_to_region(region, animate=False, force=True)
 
     def action_move(self, by: int) -> None:
@@ -123,11 +144,11 @@ class Lines(ScrollView, can_focus=True):
 
     def action_enter(self) -> None:
         if self.key is not None:
-            self.post_message(self.Entered(self.key))
+            self.post_message(self.Entered(self, self.key))
 
     def on_click(self, event: events.Click) -> None:
         line = event.y + self.scroll_offset.y
-        if self.items and line < self.starts[-1] + len(self.items[-1].lines):
+        if self.items and line < self.starts[-1] + self.items[-1].height:
             number = bisect_right(self.starts, line) - 1
             if number == self.chosen and event.chain > 1:
                 self.action_enter()
@@ -138,14 +159,16 @@ class Lines(ScrollView, can_focus=True):
         line = y + self.scroll_offset.y
         width = self.size.width
         base = self.rich_style
-        if not self.items or line >= self.starts[-1] + len(self.items[-1].lines):
+        if not self.items or line >= self.starts[-1] + self.items[-1].height:
             return Strip.blank(width, base)
         number = bisect_right(self.starts, line) - 1
-        text = self.items[number].lines[line - self.starts[number]]
+        if number not in self.drawn:
+            self.drawn[number] = self.items[number].draw()
+        text = self.drawn[number][line - self.starts[number]]
         if number == self.chosen and self.items[number].key is not None:
             base += Style(bgcolor=self.highlight)
             mark = "▌" if self.has_focus else " "
-            text = Text().append(mark).append_text(text[1:])
+            text = Text(mark).append_text(text[1:])
         segments = [s for s in text.render(self.app.console) if s.text != "\n"]
         drawn = [Segment(s.text, base + s.style if s.style else base) for s in segments]
         return Strip(drawn).adjust_cell_length(width, base)

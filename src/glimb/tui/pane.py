@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from rich.text import Text
 from textual.app import ComposeResult
 from textual.containers import VerticalScroll
 from textual.widgets import Static
+
+from glimb.tui.text import Text
 
 
 class Pane(VerticalScroll, can_focus=True):

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import TYPE_CHECKING, ClassVar
 
-from rich.text import Text
 from textual import events
 from textual.app import ComposeResult
 from textual.binding import Binding
@@ -16,9 +16,10 @@ from glimb.suite.script import Script
 from glimb.tui import facets
 from glimb.tui.drawing import Row, survey_items
 from glimb.tui.keys import KeysScreen
-from glimb.tui.lines import Lines
+from glimb.tui.lines import Lines, around
 from glimb.tui.palette import MET, SLIP
 from glimb.tui.pane import Pane
+from glimb.tui.text import Text
 from glimb.tui.worker import CaseDone, CaseId, RunEnded
 
 if TYPE_CHECKING:
@@ -39,6 +40,10 @@ KEYS = [
 ]
 
 
+DRAW_SECONDS = 0.1
+"""Results are drawn this often while cases run."""
+
+
 class SurveyScreen(Screen[None]):
     """Cases by script at the left, the chosen one at the right."""
 
@@ -56,26 +61,28 @@ class SurveyScreen(Screen[None]):
     def __init__(self) -> None:
         super().__init__()
         self.rows: list[Row] = []
+        self.places: dict[CaseId, Row] = {}
         self.asked = 0
         self.done = 0
+        self.stale = False
+        """Whether there are results that have not been drawn."""
+        self.head, self.foot = Static("", id="head"), Static("", id="foot")
+        self.lines, self.side = Lines(id="cases"), Pane(id="side")
 
     def compose(self) -> ComposeResult:
-        yield Static("", id="head")
+        yield self.head
         with Horizontal(id="body"):
-            yield Lines(id="cases")
-            yield Pane(id="side")
-        yield Static("", id="foot")
-
-    @property
-    def lines(self) -> Lines:
-        return self.query_one("#cases", Lines)
+            yield self.lines
+            yield self.side
+        yield self.foot
 
     def on_mount(self) -> None:
         self.lines.focus()
         self.draw()
+        self.set_interval(DRAW_SECONDS, self._draw_what_is_new)
 
     def on_resize(self, event: events.Resize) -> None:
-        self.query_one("#side").display = event.size.width >= 100
+        self.side.display = event.size.width >= 100
         self.call_after_refresh(self.draw)
 
     # -- contents
@@ -91,10 +98,11 @@ class SurveyScreen(Screen[None]):
                 self.rows += [Row((script.path, n), script, case) for n, case in enumerate(script.cases)]
         for row in self.rows:
             row.result = old.get((row.script.path, row.title))
+        self.places = {row.id: row for row in self.rows}
         self.draw()
 
     def row(self, case_id: CaseId) -> Row | None:
-        return next((r for r in self.rows if r.id == case_id), None)
+        return self.places.get(case_id)
 
     @property
     def chosen(self) -> Row | None:
@@ -103,6 +111,9 @@ class SurveyScreen(Screen[None]):
 
     def draw(self) -> None:
         """Draw everything anew."""
+        if not self.is_mounted:
+            return
+        self.stale = False
         colours = self.app.colours
         lines = self.lines
         width = lines.size.width or self.size.width
@@ -111,38 +122,43 @@ class SurveyScreen(Screen[None]):
         self._draw_head()
         self._draw_side()
 
+    def _draw_what_is_new(self) -> None:
+        if self.stale:
+            self.draw()
+
     def _draw_head(self) -> None:
         colours = self.app.colours
         head = Text()
         head.append(" Survey ", style=f"bold reverse {colours.accent}")
         head.append(f"  {self.app.title_text}  ", style=f"bold {colours.text}")
-        counts = {v: sum(r.verdict == v for r in self.rows) for v in ("met", "slipped", "broken", "skipped")}
+        verdicts = Counter(row.verdict for row in self.rows)
+        counts = {v: verdicts[v] for v in ("met", "slipped", "broken", "skipped")}
         head.append(f"{MET} {counts['met']} met  ", style=colours.met)
         slips = counts["slipped"] + counts["broken"]
         head.append(f"{SLIP} {slips} slipped  ", style=f"bold {colours.slip}" if slips else colours.quiet)
         rest = len(self.rows) - sum(counts.values())
         if rest:
             head.append(f"{rest} not run", style=colours.quiet)
-        self.query_one("#head", Static).update(head)
+        self.head.update(head)
         foot = Text(" ")
         if self.asked:
             filled = round(20 * self.done / self.asked)
             foot.append("█" * filled + "░" * (20 - filled), style=colours.accent)
             foot.append(f" {self.done} of {self.asked}   s stops  ", style=colours.text)
         foot.append("Enter ladder  r run  a run all  x next slip  ? keys  q quit", style=colours.quiet)
-        self.query_one("#foot", Static).update(foot)
+        self.foot.update(foot)
 
     def _draw_side(self) -> None:
         row = self.chosen
         colours = self.app.colours
         if row is not None:
-            self.query_one("#side", Pane).draw(lambda width: facets.case_facets(row, colours, width))
+            self.side.draw(lambda width: facets.case_facets(row, colours, width))
         else:
             hint = (
                 "There are no cases here.\n\nA project has glimb.toml and cases/*.sql;\n"
                 "`glimb demo DIR` writes one to look at."
             )
-            self.query_one("#side", Pane).draw(lambda width: Text(hint, style=colours.quiet))
+            self.side.draw(lambda width: Text(hint, style=colours.quiet))
 
     # -- messages
 
@@ -150,8 +166,8 @@ class SurveyScreen(Screen[None]):
         self._draw_side()
 
     def on_lines_entered(self, message: Lines.Entered) -> None:
-        row = self.rows[message.key]
-        if row.case is not None:
+        row = self.rows[message.key] if not message.is_late else None
+        if row is not None and row.case is not None:
             self.app.open_ladder(row)
 
     def case_done(self, message: CaseDone) -> None:
@@ -160,7 +176,7 @@ class SurveyScreen(Screen[None]):
         if row is not None:
             row.result, row.running = message.result, False
         self.done += 1
-        self.draw()
+        self.stale = True
 
     def run_ended(self, message: RunEnded) -> None:
         for row in self.rows:
@@ -191,8 +207,7 @@ class SurveyScreen(Screen[None]):
         self.app.worker.stop()
 
     def action_next_slip(self) -> None:
-        start = (self.lines.key or 0) + 1
-        order = [*range(start, len(self.rows)), *range(start)]
+        order = around(len(self.rows), (self.lines.key or 0) + 1)
         found = next((n for n in order if self.rows[n].verdict in ("slipped", "broken")), None)
         if found is None:
             self.notify("no case has slipped")

@@ -11,6 +11,7 @@ from typing import Any
 from textual.message import Message
 from textual.message_pump import MessagePump
 
+from glimb.engine.conditions import condition_of
 from glimb.suite.runner import CaseResult, Runner
 from glimb.suite.script import Script, read_script
 
@@ -42,6 +43,14 @@ class RunEnded(Message):
         super().__init__()
         self.count = count
         self.stopped = stopped
+
+
+class WorkFailed(Message):
+    """What was asked for could not be done."""
+
+    def __init__(self, message: str) -> None:
+        super().__init__()
+        self.message = message
 
 
 class Worker:
@@ -77,7 +86,11 @@ class Worker:
             work = self._work.get()
             if work is None:
                 return
-            work()
+            try:
+                work()
+            except Exception as error:  # a fault of ours: the worker goes on with what it is asked for next
+                self._post(WorkFailed(condition_of(error).message))
+                self._post(RunEnded(0, True))
 
     def _post(self, message: Any) -> None:
         self._owner.post_message(message)
