@@ -191,7 +191,7 @@ def same_change(here: Here, peer: Peer, text: str, name: str, complain: Complain
     state = failure.sqlstate if failure is not None else ""
     other = theirs if isinstance(theirs, str) else ""
     both = bool(state and other)  # which of several faults is found first is not ours to say
-    if other == "23505" and not state and text.startswith("UPDATE"):
+    if other == "23505" and not state and text.startswith(("UPDATE", "MERGE")):
         return False  # the peer looks at keys row by row, not at the end of the statement
     if state != other and not (both and SAME_CLASS.match(state) and SAME_CLASS.match(other)):
         complain(f"{name}: {state} {failure.message if failure else ''} here, {other} there\n{text}")

@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from glimb.lang.problem import SYNTAX, Problem
 from glimb.lang.source import Source, Span
+from glimb.lang.spellings import SIGNS, spelled
 
 
 class Token(NamedTuple):
@@ -49,15 +50,20 @@ _PATTERN = re.compile(
     | (?P<unicode>[uU]&'[^']*(?:''[^']*)*'?)
     | (?P<string>[nN]?'[^']*(?:''[^']*)*'?)
     | (?P<quoted>"[^"]*(?:""[^"]*)*"?)
-    | (?P<float>(?:\d+(?:\.\d*)?|\.\d+)[eE][+-]?\d+)
-    | (?P<decimal>\d+\.\d*|\.\d+)
-    | (?P<integer>\d+)
+    | (?P<float>(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)[eE][+-]?[0-9]+)(?!\w)
+    | (?P<decimal>[0-9]+\.[0-9]*|\.[0-9]+)(?!\w)
+    | (?P<integer>[0-9]+)(?!\w)
+    | (?P<glued>\.?[0-9]\w*)
     | (?P<name>[^\W\d]\w*)
     | (?P<op><>|<=|>=|\|\||=>|!=|::|[-+*/(),.;:<>=?\[\]%])
     | (?P<bad>.)
     """,
     re.VERBOSE | re.DOTALL,
 )
+_DELIMITER = re.compile(r"(?i:delimiter)[ \t]+(\S+)[ \t]*(?=\n|\Z)")
+"""A line for the programs that need to be told where a routine ends."""
+_MULTIPLE = re.compile("[0-9]+[kmgtpKMGTP]")
+"""The length of a large object, as in CLOB(2M) (clause 5.2)."""
 _MARK_INSIDE = r"\n[ \t]*--[#>]"
 """A text that runs over an arranging or expecting line has lost its closing quote: it ends at the end of its line."""
 _UNICODE_ESCAPE = r"\\(?:\\|\+([0-9a-fA-F]{6})|([0-9a-fA-F]{4}))"
@@ -69,31 +75,57 @@ class Tokens(NamedTuple):
     tokens: list[Token]
     marks: list[Mark]
     problems: list[Problem]
+    notes: list[Problem]
+    """What was passed over, and is no fault."""
 
 
 def tokenize(source: Source) -> Tokens:
     """Split `source`; characters that belong to nothing are reported and passed over."""
     text = source.text
-    found = Tokens([], [], [])
+    found = Tokens([], [], [], [])
+    terminator = ""
     at, end = 0, len(text)
     match_at = _PATTERN.match
     while at < end:
+        if terminator and text.startswith(terminator, at):
+            found.tokens.append(Token("op", ";", at, at + len(terminator)))
+            at += len(terminator)
+            continue
         match = match_at(text, at)
         assert match is not None
         kind = match.lastgroup or "bad"
         start, at = at, match.end()
         if kind == "space":
             continue
-        if kind == "name":
+        if kind == "name" and (told := _DELIMITER.match(text, start)) and _begins_statement(found.tokens):
+            terminator, at = told[1].rstrip(";") and told[1], told.end()
+            message = "DELIMITER is passed over: the end of a routine is found without it"
+            if not found.notes:
+                found.notes.append(Problem("01000", message, Span(start, at), "", source))
+        elif kind == "name":
             found.tokens.append(Token("name", match.group().lower(), start, at))
         elif kind == "comment":
             _mark(source, match.group(), start, at, found.marks)
         elif kind == "bracketed":
             at = _bracketed_end(source, start, found.problems)
+        elif kind == "glued" and found.tokens and found.tokens[-1].value == "(" and _MULTIPLE.fullmatch(match.group()):
+            found.tokens.append(Token("integer", text[start : at - 1], start, at - 1))
+            found.tokens.append(Token("name", text[at - 1].lower(), at - 1, at))
+        elif kind == "glued":
+            message = f"{match.group()[:40]} is neither a number nor a name"
+            hint = "a name begins with a letter; digits stand together; X'1F' is binary"
+            found.problems.append(Problem(SYNTAX, message, Span(start, at), hint, source))
+            found.tokens.append(Token("integer", "0", start, at))
         elif kind == "bad":
             shown = match.group() if match.group().isprintable() else f"U+{ord(match.group()):04X}"
             found.problems.append(
-                Problem(SYNTAX, f"the character {shown} has no place in SQL", Span(start, at), source=source)
+                Problem(
+                    SYNTAX,
+                    f"the character {shown} has no place in SQL",
+                    Span(start, at),
+                    spelled(match.group(), SIGNS),
+                    source,
+                )
             )
         else:
             closed = _is_closed(match.group()) and not re.search(_MARK_INSIDE, match.group())
@@ -104,6 +136,10 @@ def tokenize(source: Source) -> Tokens:
             found.tokens.append(Token("string" if kind == "unicode" else kind, value, start, at))
     found.tokens.append(Token("end", "", end, end))
     return found
+
+
+def _begins_statement(tokens: list[Token]) -> bool:
+    return not tokens or tokens[-1].value == ";"
 
 
 def _mark(source: Source, comment: str, start: int, end: int, marks: list[Mark]) -> None:

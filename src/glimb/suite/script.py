@@ -166,6 +166,7 @@ class _Reader:
 
     def read(self) -> Script:
         parsed = parse(self.source)
+        self.warnings += parsed.notes
         starts = [i.span.start for i in parsed.items]
         known = set(starts)
 

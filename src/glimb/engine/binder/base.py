@@ -12,6 +12,7 @@ from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
+from glimb.lang.spellings import NAMES, PROCEDURES, TYPES, spelled
 
 DEFAULT_LENGTHS = {"char": 1, "varchar": 4000, "binary": 1, "varbinary": 4000}
 TYPE_NAMES = [
@@ -99,7 +100,8 @@ class BinderBase:
             name = self.schema, name[-1]
         if len(name) > 1 and not self.catalog.has_schema(name[-2]):
             known = [*self.catalog.schemas, DEFAULT_SCHEMA]
-            self.fail("3F000", f"there is no schema {name[-2]}", node, nearest(name[-2], known))
+            hint = spelled(name[-1], PROCEDURES) or nearest(name[-2], known)
+            self.fail("3F000", f"there is no schema {name[-2]}", node, hint)
         return self.catalog.key(space, name, self.schema)
 
     def relation(self, name: tuple[str, ...], node: tree.Node) -> Table | View:
@@ -110,7 +112,7 @@ class BinderBase:
             if len(name) > 1 and name[-2] in SYSTEM_SCHEMAS:
                 self.fail("42807", f"{shown} is made by the engine, it cannot be changed", node)
             routines = self.catalog.routines.get(name[-1])
-            hint = nearest(name[-1], self.catalog.relations)
+            hint = spelled(name[-1], NAMES) or nearest(name[-1], self.catalog.relations)
             if routines:
                 hint = f"{name[-1]} is a {routines[0].kind_word}"
                 if routines[0].table:
@@ -178,7 +180,12 @@ class BinderBase:
         domain = self.domain(name)
         if domain is None:
             known = [*TYPE_NAMES, *self.catalog.types, *self.catalog.domains]
-            self.fail("42704", f"there is no type {name.name.upper()}", name, nearest(name.name, known))
+            self.fail(
+                "42704",
+                f"there is no type {name.name.upper()}",
+                name,
+                spelled(name.name, TYPES) or nearest(name.name, known),
+            )
         return domain.type
 
     def domain(self, name: tree.TypeName) -> Domain | None:

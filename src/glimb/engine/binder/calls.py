@@ -17,6 +17,7 @@ from glimb.lang import tree
 from glimb.lang.node import replace, walk
 from glimb.lang.problem import nearest
 from glimb.lang.source import Source
+from glimb.lang.spellings import FUNCTIONS, spelled
 
 INSIDE = "inside another one"
 """Where a set function cannot stand, though it may in the query around."""
@@ -77,7 +78,12 @@ class CallBinder(ExpressionBinder):
             "greatest",
             "least",
         ]
-        self.fail("42883", f"there is no function {'.'.join(node.name)}", node, nearest(name, known))
+        self.fail(
+            "42883",
+            f"there is no function {'.'.join(node.name)}",
+            node,
+            spelled(name, FUNCTIONS) or nearest(name, known),
+        )
 
     def _clock(self, name: str, node: tree.FunctionCall) -> R.Expr:
         if name in F.CLOCK:

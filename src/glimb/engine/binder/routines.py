@@ -23,6 +23,7 @@ from glimb.lang import tree
 from glimb.lang.node import Record, replace, walk
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
+from glimb.lang.spellings import PROCEDURES, spelled
 
 DIAGNOSTICS_TYPES = {
     "transactions_committed": T.INTEGER,
@@ -281,7 +282,12 @@ class RoutineBinder(DynamicBinder):
             if name == "note" and len(node.arguments) == 1:
                 return self._note(node)
             known = [n for n, g in self.catalog.routines.items() if g[0].kind == "procedure"]
-            self.fail("42883", f"there is no procedure {name}", node, nearest(name, [*known, "note"]))
+            self.fail(
+                "42883",
+                f"there is no procedure {name}",
+                node,
+                spelled(name, PROCEDURES) or nearest(name, [*known, "note"]),
+            )
         if all(r.kind != "procedure" for r in self.catalog.routines[key]):
             routine = self.catalog.routines[key][0]
             how = f"SELECT * FROM TABLE({name}(...))" if routine.table else f"SELECT {name}(...)"

@@ -7,6 +7,7 @@ from glimb.engine.catalog import Table
 from glimb.engine.types import Type
 from glimb.lang.node import Record
 from glimb.lang.problem import ToldError, nearest
+from glimb.lang.spellings import NAMES, spelled
 
 CATALOG = "glimb"
 """The name of the one catalog (CURRENT_CATALOG)."""
@@ -216,4 +217,4 @@ def suggest(scope: Scope | None, parts: tuple[str, ...]) -> str:
         at = at.parent
     if len(parts) > 1 and parts[-2] not in qualifiers:
         return nearest(parts[-2], qualifiers) or (f"known here: {', '.join(qualifiers)}" if qualifiers else "")
-    return nearest(parts[-1], names)
+    return spelled(parts[-1], NAMES) or nearest(parts[-1], names)

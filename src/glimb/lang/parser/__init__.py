@@ -31,12 +31,13 @@ class Broken(Record):
 
 
 class Parsed(Record):
-    """Statements and broken ones in the order of the text; all problems; the marks."""
+    """Statements and broken ones in the order of the text; all problems; the marks; notes."""
 
     source: Source
     items: list[Statement | Broken]
     problems: list[Problem]
     marks: list[Mark]
+    notes: list[Problem]
 
     @property
     def statements(self) -> list[Statement]:
@@ -45,7 +46,7 @@ class Parsed(Record):
 
 def parse(source: Source) -> Parsed:
     """Read all statements of a text, separated by semicolons."""
-    tokens, marks, problems = tokenize(source)
+    tokens, marks, problems, notes = tokenize(source)
     parser = RoutineParser(source, tokens)
     stops = [m.start for m in marks if m.sign == "#"]
     lines = [m.start for m in marks if m.sign != "@"]
@@ -72,12 +73,12 @@ def parse(source: Source) -> Parsed:
                 problems += error.problems
             items.append(Broken(span, lexical or error.problems))
     problems.sort(key=lambda p: p.span.start)
-    return Parsed(source, items, problems, marks)
+    return Parsed(source, items, problems, marks, notes)
 
 
 def parse_expression(source: Source) -> Expression:
     """Read one expression that fills the whole text; a ProblemError tells what is wrong."""
-    tokens, _, problems = tokenize(source)
+    tokens, _, problems, _ = tokenize(source)
     if problems:
         raise ProblemError(*problems)
     parser = RoutineParser(source, tokens)

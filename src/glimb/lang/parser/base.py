@@ -8,6 +8,7 @@ from typing import NoReturn, TypeVar
 from glimb.lang import tree
 from glimb.lang.problem import SYNTAX, Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
+from glimb.lang.spellings import misread
 from glimb.lang.tokens import Token
 
 T = TypeVar("T")
@@ -165,10 +166,19 @@ class ParserBase:
             wanted = sorted(self.wanted, key=lambda word: word.startswith("`"))
             some = ", ".join(wanted[:7]) + (", ..." if len(wanted) > 7 else "")
             message = f"found {shown}" + (f" where {some} could stand" if wanted else ", which does not belong here")
+            hint = hint or self.foreign()
             if token.kind == "name" and not hint:
                 hint = nearest(token.value, [w.lower() for w in wanted if w.isalpha()]).upper()
                 hint = hint.replace("DID YOU MEAN", "did you mean").replace(" OR ", " or ")
         raise ProblemError(Problem(SYNTAX, message, span or token.span, hint, self.source))
+
+    def foreign(self) -> str:
+        """How the standard says what could not be read here, if it is known from elsewhere."""
+        start, furthest = self.at, max(0, self.at - 200)
+        while start > furthest and self.tokens[start - 1].value != ";":
+            start -= 1
+        before = [t.value for t in self.tokens[start : self.at]]
+        return misread(before, self.token.value, [self.peek(1).value, self.peek(2).value])
 
     def deeper(self) -> None:
         """Count one more level of nesting; too many are refused, before they break anything."""

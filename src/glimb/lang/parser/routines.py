@@ -84,7 +84,7 @@ class RoutineParser(SchemaParser):
         self.wanted = {"a statement": None}
         hint = ""
         if token.kind == "name":
-            hint = nearest(token.value, [*readers, *LABELLED])
+            hint = self.foreign() or nearest(token.value, [*readers, *LABELLED])
         self.fail(hint=hint)
 
     # -- blocks
