@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine.conditions import fail
@@ -189,6 +189,12 @@ class Table:
     def short(self) -> str:
         """The name without its schema."""
         return self.name.rpartition(".")[2]
+
+    def constraints(self) -> Iterator[tuple[str, Index | ForeignKey | CheckInfo]]:
+        """All with a name: keys, foreign keys, CHECKs."""
+        yield from ((index.name, index) for index in self.indexes if index.key)
+        yield from ((foreign.name, foreign) for foreign in self.foreign)
+        yield from ((check.name, check) for check in self.checks)
 
     # -- reading
 

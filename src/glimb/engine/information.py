@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterator
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine import types as T
-from glimb.engine.catalog import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, SystemView, Table, View
-from glimb.engine.indexes import Row
+from glimb.engine.catalog import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, ForeignKey, SystemView, Table, View
+from glimb.engine.indexes import Index, Row
 from glimb.engine.types import Type
 from glimb.engine.values import literal_of
 
@@ -199,13 +199,13 @@ def _views(session: Session) -> Iterator[Row]:
 
 def _constraints(table: Table) -> Iterator[tuple[str, str, tuple[int, ...], Any]]:
     """Name, kind, columns, and the object: an Index, a ForeignKey or a CheckInfo."""
-    for index in table.indexes:
-        if index.key:
-            yield index.name, "PRIMARY KEY" if index is table.primary else "UNIQUE", index.columns, index
-    for foreign in table.foreign:
-        yield foreign.name, "FOREIGN KEY", foreign.columns, foreign
-    for check in table.checks:
-        yield check.name, "CHECK", (), check
+    for name, found in table.constraints():
+        if isinstance(found, Index):
+            yield name, "PRIMARY KEY" if found is table.primary else "UNIQUE", found.columns, found
+        elif isinstance(found, ForeignKey):
+            yield name, "FOREIGN KEY", found.columns, found
+        else:
+            yield name, "CHECK", (), found
 
 
 @_view(

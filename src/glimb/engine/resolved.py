@@ -91,16 +91,18 @@ class SetNumber(Expr):
 
 
 class Convert(Expr):
-    """A value brought to another type; `explicit` for CAST, which may cut texts."""
+    """A value brought to another type; `explicit` for CAST, which may cut texts. `what` takes it, for the message."""
 
     operand: Expr
     explicit: bool = False
+    what: str = ""
 
 
 class Checked(Expr):
-    """An exact number, unchecked so far, that must fit `type`."""
+    """An exact number, unchecked so far, that must fit `type`. `what` takes it, for the message."""
 
     operand: Expr
+    what: str = ""
 
 
 class Compare(Expr):

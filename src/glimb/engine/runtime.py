@@ -623,6 +623,9 @@ def set_transaction(session: Session, modes: tuple[str, ...]) -> None:
 
 
 def _characteristics(session: Session, modes: tuple[str, ...]) -> None:
+    """READ UNCOMMITTED is READ ONLY, unless READ WRITE is said (clause 17.1)."""
+    if "read uncommitted" in modes and "read write" not in modes:
+        session.next_read_only = True
     for mode in modes:
         if mode in ("read only", "read write"):
             session.next_read_only = mode == "read only"

@@ -316,6 +316,9 @@ class Definer:
     def build_table(self, node: tree.CreateTable, texts: dict[str, str]) -> Table:
         """A table with its columns, keys and constraints; `texts` are those of CHECKs that were there before."""
         columns = [self._column(c) for c in node.columns]
+        second = next((c for c in [c for c in node.columns if c.identity is not None][1:]), None)
+        if second is not None:
+            self.binder.fail("42601", f"{node.name[-1]} has an identity column before {second.name}", second)
         for number, column in enumerate(columns):
             if any(c.name == column.name for c in columns[:number]):
                 self.binder.fail("42701", f"column {column.name} is defined twice", node.columns[number])
@@ -429,6 +432,9 @@ class Definer:
         return name
 
     def _positions(self, table: Table, names: tuple[str, ...], node: tree.Node) -> tuple[int, ...]:
+        for name in names:
+            if names.count(name) > 1:
+                self.binder.fail("42701", f"column {name} is named twice", node)
         return tuple(self.binder._column(table, n, node) for n in names)
 
     def _add_key(self, table: Table, node: tree.Constraint, name: str) -> None:
@@ -749,6 +755,8 @@ class Definer:
                 self.binder.assign(self.binder.expression(parameter.default), type_, parameter.default, parameter.name)
             parameters.append(ParameterInfo(parameter.name, type_, parameter.mode, parameter.default))
         returns = self.binder.type(node.returns) if node.returns is not None else None
+        if (node.returns or node.table) and not any(isinstance(part, tree.Return) for part in walk(node.body)):
+            self.binder.fail("42601", f"the body of {node.name[-1]} has no RETURN", node)
         table = tuple((c.name, self.binder.type(c.type)) for c in node.table)
         return Routine(node, self.source, tuple(parameters), returns, table)
 
@@ -868,7 +876,7 @@ class Definer:
             if node.if_exists and found is None:
                 return
             known = [n for n, s in self.catalog.schemas.items() if s.kind == node.kind]
-            self.binder.fail("3F000", f"there is no {node.kind} {name}", node, nearest(name, known))
+            self.binder.fail("42704", f"there is no {node.kind} {name}", node, nearest(name, known))
         inside = [
             (space, key)
             for space in ("triggers", "relations", "routines", "sequences", "domains", "types")

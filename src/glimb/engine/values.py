@@ -23,25 +23,30 @@ _DAY_TIME = r"([0-9]+)(?: ([0-9]+))?(?::([0-9]+))?(?::([0-9]+))?(?:\.([0-9]+))?\
 # ---- checks ---------------------------------------------------------------------------------------------------------
 
 
-def out_of_range(value: int, type_: Type) -> NoReturn:
+def out_of_range(value: int, type_: Type, what: str = "") -> NoReturn:
     """An exact number does not fit its type: 22003."""
     shown = text_of(value, type_) if abs(value) < 10**60 else "the number"
-    fail("22003", f"{shown} is out of range for {type_}")
+    fail("22003", f"{_taker(what)}{shown} is out of range for {type_}")
 
 
-def check_integer(value: int, type_: Type) -> int:
+def _taker(what: str) -> str:
+    """The beginning of a message about a value that something with a name cannot take."""
+    return "" if what.startswith("the ") or not what else f"{what}: "
+
+
+def check_integer(value: int, type_: Type, what: str = "") -> int:
     """`value` when the integer type holds it."""
     limit = type_.limit
     if -limit <= value < limit:
         return value
-    out_of_range(value, type_)
+    out_of_range(value, type_, what)
 
 
-def check_decimal(value: int, type_: Type) -> int:
+def check_decimal(value: int, type_: Type, what: str = "") -> int:
     """The scaled `value` when the decimal type holds it."""
     if abs(value) < type_.limit:
         return value
-    out_of_range(value, type_)
+    out_of_range(value, type_, what)
 
 
 def check_float(value: float) -> float:
@@ -51,7 +56,7 @@ def check_float(value: float) -> float:
     fail("22003", "the result is out of range for DOUBLE PRECISION")
 
 
-def fit_text(value: str, type_: Type) -> str:
+def fit_text(value: str, type_: Type, what: str = "") -> str:
     """Assign a text: only blanks may be cut, CHAR is padded (clause 9.2); 22001 otherwise."""
     size = type_.size
     if not size:  # a CLOB without a length
@@ -59,7 +64,7 @@ def fit_text(value: str, type_: Type) -> str:
     if len(value) > size:
         if value[size:].strip(" "):
             shown = value if len(value) <= 40 else value[:37] + "..."
-            fail("22001", f"'{shown}' has {len(value)} characters, {type_} holds {size}")
+            fail("22001", f"{_taker(what)}'{shown}' has {len(value)} characters, {type_} holds {size}")
         value = value[:size]
     return value.ljust(size) if type_.kind == "char" else value
 
@@ -379,6 +384,15 @@ def plain_of(value: Any, type_: Type) -> Any:
     if type_.kind == "row":
         return {n: plain_of(v, t) for n, v, t in zip(type_.names, value, type_.parts, strict=True)}
     return text_of(value, type_)
+
+
+def assigned(value: Any, source: Type, target: Type, what: str) -> Any:
+    """A value converted for something with a name, which the message gives when that fails."""
+    try:
+        return convert(value, source, target, explicit=False)
+    except Condition as condition:
+        condition.message = _taker(what) + condition.message
+        raise
 
 
 def convert(value: Any, source: Type, target: Type, explicit: bool = True) -> Any:

@@ -22,4 +22,4 @@ DROP SCHEMA depot;
 --> fails 42893
 DROP SCHEMA depot CASCADE;
 SELECT 1 FROM depot.item;
---> fails 3F000
+--> fails 42704

@@ -8,4 +8,4 @@ SELECT COUNT(*) FROM depot.gear WHERE id IS NULL;
 CREATE SCHEMA depot;
 --> fails 42710
 SELECT 1 FROM cellar.gear;
---> fails 3F000
+--> fails 42704

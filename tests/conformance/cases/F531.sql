@@ -55,4 +55,4 @@ CALL tally.add_one(4);
 SELECT tally.total();
 --> value 7
 SELECT * FROM MODULE.seen;
---> fails 3F000
+--> fails 42704

@@ -15,4 +15,4 @@ SELECT module_name, routine_name FROM information_schema.routines WHERE module_n
 -->   'prices' | 'with_tax'
 DROP MODULE prices;
 SELECT prices.base('KOLM');
---> fails 3F000
+--> fails 42704

@@ -101,7 +101,7 @@ class BinderBase:
         if len(name) > 1 and not self.catalog.has_schema(name[-2]):
             known = [*self.catalog.schemas, DEFAULT_SCHEMA]
             hint = spelled(name[-1], PROCEDURES) or nearest(name[-2], known)
-            self.fail("3F000", f"there is no schema {name[-2]}", node, hint)
+            self.fail("42704", f"there is no schema {name[-2]}", node, hint)
         return self.catalog.key(space, name, self.schema)
 
     def relation(self, name: tuple[str, ...], node: tree.Node) -> Table | View:

@@ -325,7 +325,8 @@ class CallBinder(ExpressionBinder):
                     self.fail("42601", f"? stands only for an OUT argument; {parameter.name} is IN", argument or node)
                 arranged.append(R.Const(parameter.type, True, None))
                 continue
-            arranged.append(self.assign(value, parameter.type, argument or node, parameter.name))
+            what = f"parameter {parameter.name} of {routine.name}"
+            arranged.append(self.assign(value, parameter.type, argument or node, what))
         return arranged
 
     def _default(self, routine: Routine, parameter: ParameterInfo) -> R.Expr:

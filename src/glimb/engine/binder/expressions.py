@@ -21,6 +21,9 @@ from glimb.lang import tree
 from glimb.lang.node import replace
 from glimb.lang.problem import nearest
 
+NO_NEXT_VALUE = ("in WHERE", "in ON", "in GROUP BY", "in CHECK", "in WHEN", "inside another one")
+"""Where a value of a sequence cannot be drawn: it would depend on how often that is looked at (clause 6.14)."""
+
 
 class ExpressionBinder(BinderBase):
     """Binds value expressions, predicates and calls."""
@@ -177,8 +180,9 @@ class ExpressionBinder(BinderBase):
             try:
                 return R.Const(target, False, V.convert(bound.value, source, target, explicit=False))
             except Condition:
-                return R.Convert(target, False, bound, False)  # raised when it runs, where a handler may wait for it
-        return self.converted(bound, target, explicit=False)
+                return R.Convert(target, False, bound, False, what)  # raised when it runs: a handler may wait for it
+        found = self.converted(bound, target, explicit=False)
+        return replace(found, what=what) if isinstance(found, R.Convert | R.Checked) else found
 
     def converted(self, bound: R.Expr, target: Type, explicit: bool) -> R.Expr:
         """The cheapest node that converts: none, a range check, or a call."""
@@ -649,6 +653,9 @@ class ExpressionBinder(BinderBase):
         return R.Tuple(type_, False, items)
 
     def next_value(self, node: tree.NextValue) -> R.Expr:
+        if self.aggregates is None and self.why_no_aggregate in NO_NEXT_VALUE:
+            where = self.why_no_aggregate.replace("inside another one", "in a set function")
+            self.fail("42601", f"NEXT VALUE cannot stand {where}", node)
         sequence = self.catalog.sequences.get(self.key("sequences", node.name, node))
         if sequence is None:
             name = node.name[-1]

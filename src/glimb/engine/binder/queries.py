@@ -248,9 +248,12 @@ class QueryBinder(CommonBinder):
             items, names = self._items(node.items, scope)
             self.windows_allowed = False
             having = self.condition(node.having, "HAVING") if node.having is not None else None
+            if having is not None or node.distinct:
+                self._no_next_value((having, *(items if node.distinct else ())), node)
             self.windows_allowed = True
             columns = tuple(R.Output(n, i.type, i.nullable) for i, n in zip(items, names, strict=True))
             order, widened = self._order_by(keys, columns, items, node.distinct)
+            self._no_next_value(tuple(widened[len(items) :]), node)
             self.windows_allowed = False
             aggregates, self.aggregates = tuple(self.aggregates), None
             grouped = group is not None or bool(aggregates) or having is not None
@@ -260,6 +263,8 @@ class QueryBinder(CommonBinder):
             )
             if grouped:
                 select = self._grouped(select, node, scope, group or GroupKeys(self.new_source(), [], []))
+            else:
+                self._no_grouping(widened)
                 columns = tuple(replace(c, nullable=i.nullable) for c, i in zip(columns, select.items, strict=False))
             select = self._with_windows(select, scope)
             locked = self._locked(lock, scope, select) if lock is not None else ()
@@ -270,6 +275,16 @@ class QueryBinder(CommonBinder):
             self.windows_allowed = False
             self.named_windows = named
             del self.groups[groups:]
+
+    def _no_next_value(self, parts: tuple[R.Expr | None, ...], node: tree.Node) -> None:
+        if any(isinstance(n, R.NextValue) for n in walk(tuple(p for p in parts if p is not None))):
+            self.fail("42601", "NEXT VALUE cannot stand in HAVING, ORDER BY or SELECT DISTINCT", node)
+
+    def _no_grouping(self, items: list[R.Expr]) -> None:
+        """GROUPING where nothing is grouped."""
+        for call in walk(tuple(items)):
+            if isinstance(call, R.GroupingCall):
+                self.fail("42803", "GROUPING takes columns of GROUP BY", call)
 
     def _with_windows(self, select: R.Select, scope: QueryScope) -> R.Select:
         """Replace window functions by columns of a row source of their own."""

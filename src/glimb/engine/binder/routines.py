@@ -17,7 +17,7 @@ from glimb.engine import types as T
 from glimb.engine.binder.base import ACCESS
 from glimb.engine.binder.dynamic import DynamicBinder, Names
 from glimb.engine.binder.scope import RowScope, Scope, VariableScope, suggest
-from glimb.engine.catalog import Catalog, Routine, Trigger
+from glimb.engine.catalog import Catalog, ParameterInfo, Routine, Trigger
 from glimb.engine.types import Type
 from glimb.lang import tree
 from glimb.lang.node import Record, replace, walk
@@ -66,6 +66,9 @@ class Place(NamedTuple):
     type: Type
     name: str
     whole: Callable[[R.Expr], R.Expr]
+
+
+NULL = tree.Literal("null", "")
 
 
 class Label(Record):
@@ -159,7 +162,8 @@ class RoutineBinder(DynamicBinder):
             if found and isinstance(found[0], R.Variable):
                 variable = found[0]
                 if isinstance(scope, VariableScope) and variable.name in scope.readonly:
-                    self.fail("42807", f"{variable.name} can only be read here", node)
+                    hint = "" if variable.type.kind == "row" else "declare a variable, and set that"
+                    self.fail("42807", f"{variable.name} can only be read here", node, hint)
                 return R.Target(variable.local, variable.name, variable.type)
             scope = scope.parent
         name = ".".join(node.parts)
@@ -300,7 +304,7 @@ class RoutineBinder(DynamicBinder):
             if parameter.mode == "in":
                 continue
             given = positions.get(number)
-            receives.append(self._out(given, parameter.name, parameter.type, node))
+            receives.append(self._out(given, parameter, node))
         return R.CallStmt(routine, tuple(arguments), tuple(receives), span=node.span)
 
     def _positions_of(self, routine: Routine, node: tree.Call) -> dict[int, tree.Argument]:
@@ -308,15 +312,21 @@ class RoutineBinder(DynamicBinder):
         names = [p.name for p in routine.parameters]
         return {names.index(a.name) if a.name else i: a for i, a in enumerate(node.arguments)}
 
-    def _out(self, given: tree.Argument | None, name: str, type_: Type, node: tree.Node) -> R.Receive | None:
-        """Where the value of an OUT or INOUT parameter goes: to a variable, or into the outcome (`?`, or a plain
-        value outside a routine)."""
-        value = given.value if given else None
+    def _out(self, given: tree.Argument | None, parameter: ParameterInfo, node: tree.Node) -> R.Receive | None:
+        """Where the value of an OUT or INOUT parameter goes: to a variable, or, outside a routine, into the outcome:
+        then `?` (or NULL) stands for it, and the value that an INOUT parameter begins with."""
+        value, name, type_ = given.value if given else None, parameter.name, parameter.type
         is_element = isinstance(value, tree.Element) and isinstance(value.array, tree.Reference)
         if (isinstance(value, tree.Reference) or is_element) and self.scope is not None:
             assert isinstance(value, tree.Reference | tree.Element)
             return self.receive(value, type_, True)
-        if self.scope is None and (value is None or not isinstance(value, tree.Reference)):
+        plain = (
+            value is None
+            or isinstance(value, tree.Placeholder | tree.DefaultValue)
+            or value == NULL
+            or parameter.mode == "inout"
+        )
+        if self.scope is None and plain and not isinstance(value, tree.Reference):
             return None
         hint = "declare a variable for it" if self.scope is not None else "write ? for it"
         self.fail("42804", f"{name} is an OUT parameter and needs a variable", given or node, hint)
@@ -337,7 +347,7 @@ class RoutineBinder(DynamicBinder):
         depth = self.block_depth
         self.atomic_depth += node.atomic
         label = Label(node.label, "block", self.local(node.label, "left"))
-        self.labels.append(label)
+        self._enclose(label, node)
         declares: list[R.Declare] = []
         handlers: list[tree.DeclareHandler] = []
         for declaration in node.declarations:
@@ -454,10 +464,16 @@ class RoutineBinder(DynamicBinder):
         otherwise = self.statements(node.otherwise) if node.otherwise is not None else None
         return R.CaseStmt(tuple(arms), otherwise, operand, local, span=node.span)
 
+    def _enclose(self, label: Label, node: tree.Node) -> None:
+        """The statements that are bound next stand in a block or loop with this label (clause 13.1 of part 4)."""
+        if label.name and any(outer.name == label.name for outer in self.labels):
+            self.fail("42710", f"a statement around this one has the label {label.name} too", node)
+        self.labels.append(label)
+
     def loop(self, node: tree.While | tree.Loop | tree.Repeat) -> R.Stmt:
         local = self.local(node.label, "again")
         before = self._guarded_condition(node.condition, "WHILE") if isinstance(node, tree.While) else None
-        self.labels.append(Label(node.label, "loop", local))
+        self._enclose(Label(node.label, "loop", local), node)
         body = self.statements(node.body)
         self.labels.pop()
         after = self._guarded_condition(node.until, "UNTIL") if isinstance(node, tree.Repeat) else None
@@ -480,7 +496,7 @@ class RoutineBinder(DynamicBinder):
                 self.violations.add(target.local)
         scope.readonly |= {c.name for c in query.columns}
         local = self.local(node.label, "again")
-        self.labels.append(Label(node.label, "loop", local))
+        self._enclose(Label(node.label, "loop", local), node)
         body = self.statements(node.body)
         self.labels.pop()
         self.scope, self.names = outer, outer_names
@@ -549,10 +565,15 @@ class RoutineBinder(DynamicBinder):
             return R.SettingStmt("schema", name, span=node.span)
         if isinstance(node, tree.SetSession):
             return R.SettingStmt(node.setting, node.value, span=node.span)
-        known = {n for t in self.catalog.tables() for n in t.constraint_names}
+        known: dict[str, bool] = {}
+        for table in self.catalog.tables():
+            for constraint, found in table.constraints():
+                known[constraint] = known.get(constraint, False) or found.deferrable
         for parts in node.names:
             if parts[-1] not in known:
                 self.fail("42704", f"there is no constraint {parts[-1]}", node, nearest(parts[-1], known))
+            if not known[parts[-1]]:
+                self.fail("42809", f"constraint {parts[-1]} is not DEFERRABLE", node)
         return R.SettingStmt("constraints", (tuple(n[-1] for n in node.names), node.deferred), span=node.span)
 
     def lock_table(self, node: tree.LockTable) -> R.Stmt:

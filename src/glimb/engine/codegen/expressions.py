@@ -188,16 +188,23 @@ class ExpressionWriter:
         call = f"check_{'integer' if e.type.is_integer else 'decimal'}"
         inner = self.value(e.operand)
         limit = min(e.type.limit - 1, SMALL)
-        check = f"{call}({temp}, {self.type(e.type)})"
+        check = f"{call}({temp}, {self.type(e.type)}{self.what(e)})"
         if self.nullable(e.operand):
             return f"({temp} if ({temp} := {inner}) is None or -{limit} <= {temp} <= {limit} else {check})"
         return f"({temp} if -{limit} <= ({temp} := {inner}) <= {limit} else {check})"
 
+    def what(self, e: R.Convert | R.Checked) -> str:
+        """What takes a value, as one more argument of what checks it."""
+        return f", {self.unit.constant(e.what, 'WHAT')}" if e.what else ""
+
     def convert(self, e: R.Convert) -> str:
         source, target = e.operand.type, e.type
         call = f"convert({{0}}, {self.type(source)}, {self.type(target)}, {e.explicit})"
+        if e.what:
+            call = f"assigned({{0}}, {self.type(source)}, {self.type(target)}{self.what(e)})"
         if source.family == target.family == "text":
-            call = f"{'cut' if e.explicit else 'fit'}_text({{0}}, {self.type(target)}{', s, d' if e.explicit else ''})"
+            more = ", s, d" if e.explicit else self.what(e)
+            call = f"{'cut' if e.explicit else 'fit'}_text({{0}}, {self.type(target)}{more})"
         return self.strict((e.operand,), call)
 
     def case(self, e: R.Case) -> str:

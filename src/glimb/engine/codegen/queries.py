@@ -126,7 +126,7 @@ class QueryWriter(GroupWriter):
         line, function = self.function.line, self.function
         body = query.body
         offset = self._count(query.offset, "2201X", 0)
-        fetch = "" if query.percent else self._count(query.fetch, "2201W", 0)
+        fetch = "" if query.percent else self._count(query.fetch, "2201W", 1)
         if isinstance(body, R.SetQuery):
             out = self._set_operation(body)
         else:
@@ -241,7 +241,7 @@ class QueryWriter(GroupWriter):
     def _free_rows(self, query: R.Query, widened: R.Query, scans: dict[int, R.Scan], first: int) -> None:
         """SKIP LOCKED: what is locked is passed over before OFFSET and FETCH FIRST count."""
         function, mode = self.function, query.lock_mode[0]
-        offset, fetch = self._count(query.offset, "2201X", 0), self._count(query.fetch, "2201W", 0)
+        offset, fetch = self._count(query.offset, "2201X", 0), self._count(query.fetch, "2201W", 1)
         function.hoist_here()
         out = self._collected(widened, 0)
         tables = ", ".join(f"({first + n}, {self.unit.table(scans[s].table)})" for n, s in enumerate(query.lock))

@@ -484,6 +484,10 @@ class RoutineParser(SchemaParser):
         items: tuple[tuple[str, tree.Expression], ...] = ()
         if self.accept("set"):
             items = self.comma_list(self._signal_item)
+            names = [name for name, _ in items]
+            twice = next((n for n in names if names.count(n) > 1), "")
+            if twice:
+                self.fail(f"{twice.upper()} is set twice", span=self.span_from(self.tokens[self.at - 1].start))
         return tree.Signal(again, state, condition, items)
 
     def _signal_item(self) -> tuple[str, tree.Expression]:

@@ -265,21 +265,23 @@ class SchemaParser(DataParser):
 
     def _with_characteristics(self, found: tree.Constraint, start: int) -> tree.Constraint:
         """[INITIALLY DEFERRED | IMMEDIATE] [[NOT] DEFERRABLE] [[NOT] ENFORCED] in any order."""
-        deferrable = deferred = False
+        deferrable = deferred = fixed = False
         enforced = True
         while True:
             if self.accept("initially", "deferred"):
-                deferrable = deferred = True
+                deferred = True
             elif self.accept("deferrable"):
                 deferrable = True
             elif self.accept("not", "enforced"):
                 enforced = False
-            elif not (
-                self.accept("initially", "immediate") or self.accept("not", "deferrable") or self.accept("enforced")
-            ):
+            elif self.accept("not", "deferrable"):
+                fixed = True
+            elif not (self.accept("initially", "immediate") or self.accept("enforced")):
                 break
+        if fixed and (deferrable or deferred):
+            self.fail("NOT DEFERRABLE goes with neither DEFERRABLE nor INITIALLY DEFERRED", span=self.span_from(start))
         return replace_node(
-            found, deferrable=deferrable, deferred=deferred, enforced=enforced, span=self.span_from(start)
+            found, deferrable=deferrable or deferred, deferred=deferred, enforced=enforced, span=self.span_from(start)
         )
 
     def _check(self, name: str, start: int) -> tree.Constraint:

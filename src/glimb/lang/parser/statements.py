@@ -221,6 +221,8 @@ class DataParser(QueryParser):
     def _modes(self) -> tuple[str, ...]:
         modes: list[str] = []
         while self.is_word("read", "isolation", "diagnostics"):
+            if any(_kind(m) == self.token.value for m in modes):
+                self.fail(f"{self.token.value.upper()} is said twice")
             if self.accept("diagnostics", "size"):
                 modes.append(f"diagnostics {self.integer()}")
             elif self.accept("isolation", "level"):
@@ -296,3 +298,9 @@ class DataParser(QueryParser):
             "savepoint": self.savepoint,
             "release": self.release,
         }
+
+
+def _kind(mode: str) -> str:
+    """The word that a characteristic of transactions begins with."""
+    word = mode.split()[0]
+    return word if word == "diagnostics" or mode in ("read only", "read write") else "isolation"
