@@ -144,9 +144,7 @@ class Outcome:
     def locks(self) -> list[HeldLock]:
         """Locks held after the statement, in the order in which they were taken."""
         if self._locks is None:
-            taken, count = self.holding
-            held = dict(taken[:count])
-            self._locks = list(dict.fromkeys(describe_lock(r, m) for r, m in held.items() if not is_key_lock(r)))
+            self._locks = locks_of(self.holding)
         return self._locks
 
     @property
@@ -170,6 +168,17 @@ class Outcome:
             kind = 0 if change.before is None else 2 if change.after is None else 1
             found.setdefault(change.table.name, [0, 0, 0])[kind] += 1
         return found
+
+
+Holding = tuple[list[tuple[Any, str]], int]
+"""What is held at a moment: the first so many of a list of locks as they were taken and converted."""
+
+
+def locks_of(holding: Holding) -> list[HeldLock]:
+    """The locks that are held, in the order in which they were taken."""
+    taken, count = holding
+    held = dict(taken[:count])
+    return list(dict.fromkeys(describe_lock(r, m) for r, m in held.items() if not is_key_lock(r)))
 
 
 def describe_lock(resource: tuple[Any, Any], mode: str) -> HeldLock:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from glimb.engine.conditions import Condition
-from glimb.engine.outcome import HeldLock, Outcome
+from glimb.engine.outcome import HeldLock, Holding, Outcome, describe_lock, is_key_lock, locks_of
 from glimb.engine.recorder import Step, last_step, read_steps
 from glimb.lang.node import Record
 from glimb.lang.problem import Problem
@@ -13,11 +15,31 @@ from glimb.suite.script import Case
 
 
 class RailState(Record):
-    """What a session's rail shows beside a rung: `none`, `open` or `waiting`; events of this rung; locks held."""
+    """What a session's rail shows beside a rung: `none`, `open` or `waiting`; events of this rung; what is held."""
 
     state: str
-    events: tuple[str, ...]
-    locks: tuple[HeldLock, ...]
+    events: tuple[str, ...] = ()
+    holding: Holding = ([], 0)
+
+    @property
+    def locks(self) -> list[HeldLock]:
+        return locks_of(self.holding)
+
+
+class Spell:
+    """How long a session holds a lock: from the rung at which it is taken to the one before `end`."""
+
+    def __init__(self, lock: HeldLock, start: int) -> None:
+        self.lock = lock
+        self.start = start
+        self.end = start
+        self.modes = [(start, lock.mode)]
+        """Its modes, each with the rung from which on it is held so."""
+
+    def at(self, rung: int) -> HeldLock:
+        """The lock as it is held after a rung (from 0)."""
+        mode = next(mode for start, mode in reversed(self.modes) if start <= rung)
+        return self.lock._replace(mode=mode)
 
 
 class Rung:
@@ -74,6 +96,7 @@ class Ladder:
         self.problems: list[Problem] = []
         """Wrong lines of the case that were found only when it ran."""
         self.warnings: list[str] = []
+        self._spells: dict[str, list[Spell]] = {}
         """What the case leaves behind without saying so."""
 
     def version_rung(self, version: int) -> Rung | None:
@@ -95,12 +118,39 @@ class Ladder:
             if r.outcome.waiting is not None and (r.ended_at is None or r.ended_at > number)
         }
 
-    def taken_at(self, number: int, session: str, lock: HeldLock) -> Rung:
-        """The rung that took a lock which a session holds after rung `number`, in whatever mode."""
-        at = number
-        while at and any(k[:3] == lock[:3] for k in self.rungs[at - 1].rails[session].locks):
-            at -= 1
-        return self.rungs[at]
+    def spells(self, session: str) -> list[Spell]:
+        """What a session holds and how long, in the order of the rungs: found from what each rung adds."""
+        found = self._spells.get(session)
+        if found is None:
+            found = self._spells[session] = list(self._read_spells(session))
+        return found
+
+    def _read_spells(self, session: str) -> Iterator[Spell]:
+        held: dict[tuple[str, str, str], Spell] = {}
+        before: Holding = ([], 0)
+        for number, rung in enumerate(self.rungs):
+            now = rung.rails[session].holding
+            if now[0] is before[0]:
+                fresh = now[0][before[1] : now[1]]
+            else:
+                fresh = list(dict(now[0][: now[1]]).items())
+                kept = {describe_lock(r, m)[:3] for r, m in fresh}
+                for what in [w for w in held if w not in kept]:
+                    held.pop(what).end = number
+            before = now
+            for lock in (describe_lock(r, m) for r, m in fresh if not is_key_lock(r)):
+                spell = held.get(lock[:3])
+                if spell is None:
+                    spell = held[lock[:3]] = Spell(lock, number)
+                    yield spell
+                elif spell.modes[-1][1] != lock.mode:
+                    spell.modes.append((number, lock.mode))
+        for spell in held.values():
+            spell.end = len(self.rungs)
+
+    def held_at(self, number: int, session: str) -> list[Spell]:
+        """What a session holds after rung `number` (from 0)."""
+        return [spell for spell in self.spells(session) if spell.start <= number < spell.end]
 
     @property
     def slip_count(self) -> int:

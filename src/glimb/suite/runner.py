@@ -332,11 +332,11 @@ class _Climb:
         for name in self.ladder.sessions:
             session = self.engine.sessions.get(name)
             if session is None:
-                rung.rails[name] = RailState("none", (), ())
+                rung.rails[name] = RailState("none")
                 continue
             events = tuple(e for o in outcomes if o.session == name for e in o.events)
             state = "waiting" if session.waiting is not None else "open" if session.active else "none"
-            rung.rails[name] = RailState(state, events, tuple(self.engine.held_locks(session)))
+            rung.rails[name] = RailState(state, events, session.holding())
 
     # -- judging
 

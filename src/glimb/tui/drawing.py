@@ -147,20 +147,12 @@ class RailPlan:
         """Slots for the locks of a session, each from the rung that took it to the one before it was let go."""
         bars: list[Bars] = [[None] * SLOTS for _ in self.ladder.rungs]
         taken: list[list[tuple[int, int]]] = [[] for _ in range(SLOTS)]
-        held = [{lock[:3]: lock for lock in rung.rails[session].locks} for rung in self.ladder.rungs]
-        spells = [
-            (lock.mode in INTENTIONS, start, what)
-            for start, locks in enumerate(held)
-            for what, lock in locks.items()
-            if not start or what not in held[start - 1]
-        ]
-        for _, start, what in sorted(spells, key=lambda s: s[:2]):
-            end = next((n for n in range(start, len(held)) if what not in held[n]), len(held))
-            slot = next((n for n, spans in enumerate(taken) if _is_free(spans, start, end)), None)
+        for spell in sorted(self.ladder.spells(session), key=lambda s: (s.lock.mode in INTENTIONS, s.start)):
+            slot = next((n for n, spans in enumerate(taken) if _is_free(spans, spell.start, spell.end)), None)
             if slot is not None:
-                insort(taken[slot], (start, end))
-                for at in range(start, end):
-                    bars[at][slot] = held[at][what]
+                insort(taken[slot], (spell.start, spell.end))
+                for at in range(spell.start, spell.end):
+                    bars[at][slot] = spell.at(at)
         return bars
 
     def _wanted(self) -> list[set[tuple[str, str]]]:

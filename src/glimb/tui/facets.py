@@ -61,7 +61,7 @@ def locks_at(ladder: Ladder, number: int, colours: Palette, width: int) -> Text:
             words = f"{waiting_text(waiting)}, since rung {waits[name].number}"
             line.append(f"{P.WAIT} {words}", style=colours.warn)
         else:
-            line.append(f"{words}, {plural(len(state.locks), 'lock')}", style=colours.text)
+            line.append(f"{words}, {plural(len(ladder.held_at(number, name)), 'lock')}", style=colours.text)
         lines.append(line)
     lines += _lock_table(ladder, number, waits, colours, width)
     lines.append(Text("\nl goes back to the facets", style=f"italic {colours.quiet}"))
@@ -72,11 +72,10 @@ def _lock_table(ladder: Ladder, number: int, waits: dict[str, Rung], colours: Pa
     """A line for every resource, a column for every session: mode and the rung that took it, or what it waits for."""
     cells: dict[tuple[str, str, str], dict[str, Text]] = {}
     for name in ladder.sessions:
-        for lock in ladder.rungs[number].rails[name].locks:
-            taken = ladder.taken_at(number, name, lock)
-            first = next(k.mode for k in taken.rails[name].locks if k[:3] == lock[:3])
+        for spell in ladder.held_at(number, name)[:MAX_ROWS]:
+            lock, first = spell.at(number), spell.lock.mode
             mode = lock.mode if first == lock.mode else f"{first} → {lock.mode}"
-            cell = Text(f"{mode:<3} rung {taken.number}", style=colours.text)
+            cell = Text(f"{mode:<3} rung {ladder.rungs[spell.start].number}", style=colours.text)
             cells.setdefault((lock.table, lock.kind, lock.key), {})[name] = cell
     for name, rung in waits.items():
         waiting = rung.outcome.waiting
@@ -134,10 +133,11 @@ def _circle_locks(rung: Rung, ladder: Ladder, colours: Palette, width: int) -> I
         return
     yield _head("locks in the circle", colours)
     for name in ladder.sessions:
-        for lock in ladder.rungs[number].rails[name].locks:
+        for spell in ladder.held_at(number, name):
+            lock = spell.at(number)
             end = f"for {name} on {lock.table} {lock.key}".rstrip()
             if any(told.endswith(end) for told in rung.outcome.failure.circle):
-                taken = ladder.taken_at(number, name, lock)
+                taken = ladder.rungs[spell.start]
                 told = f"{name} holds {lock.mode} {lock.kind} {lock.table} {lock.key}".rstrip()
                 yield Text(f"{told} since rung {taken.number}", style=colours.text)
                 yield Text(f"  {cut(one_line(taken.text), max(10, width - 3))}", style=colours.quiet)
