@@ -193,7 +193,9 @@ class StatementWriter(CursorWriter):
             place = self.function.placeholder()
             self._write_action(handler, block, condition)
         self.frames, self.bounds, self.not_null, self.in_action = kept
-        names = sorted(_assigned(handler.action) - _declared(handler.action))
+        # Conditions in the action are handled by the blocks around, whose short actions are written into it.
+        around = [h.action for b in self.protections if b.depth < block.depth for h in b.handlers]
+        names = sorted(set[str]().union(*(_assigned(a) - _declared(a) for a in (handler.action, *around))))
         names += [f"{kind}_{local}" for kind, local in frame.pending] + ["command"] * bool(self.commands)
         self.function.fill(place, f"nonlocal {', '.join(names)}" if names else "")
         returns = any(isinstance(n, R.ReturnStmt) for n in walk(handler.action))
