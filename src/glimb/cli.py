@@ -8,6 +8,7 @@ import os
 import signal
 import sys
 import time
+from contextlib import AbstractContextManager, nullcontext
 from functools import partial
 from typing import TYPE_CHECKING, Any, TextIO
 
@@ -22,7 +23,7 @@ if TYPE_CHECKING:
     from glimb.suite.execute import Executed
     from glimb.suite.runner import CaseResult
     from glimb.suite.script import Case, Script
-    from glimb.suite.weave import Loom, Weave
+    from glimb.suite.weave import Expander, Loom, Weave
 
 MET, SLIPPED, COULD_NOT_RUN, STOPPED = 0, 1, 2, 130
 EXAMPLES = """examples:
@@ -282,7 +283,7 @@ def _weave(options: argparse.Namespace) -> int:
     from glimb.report.whole import write_whole
     from glimb.report.woven import kept_script, weave_lines
     from glimb.suite.script import read_script
-    from glimb.suite.weave_pool import make_loom
+    from glimb.suite.weave import make_loom
 
     if not options.script.is_file():
         return _refuse(f"there is no file {options.script}")
@@ -315,10 +316,9 @@ def _weave(options: argparse.Namespace) -> int:
 def _woven(options: argparse.Namespace, loom: Loom) -> Weave:
     """Weave, telling how far it is on a terminal; a keyboard interrupt ends it with what there is."""
     from glimb.suite.weave import Weave, weave, weave_some
-    from glimb.suite.weave_pool import pool
 
     woven = Weave(loom)
-    with pool(options.script, loom.case.title, options.jobs) as expander:
+    with _expanding(options.script, loom.case.title, options.jobs) as expander:
         rounds = weave(loom, expander) if options.at_most is None else weave_some(loom, options.at_most, options.seed)
         try:
             for woven in rounds:
@@ -331,6 +331,15 @@ def _woven(options: argparse.Namespace, loom: Loom) -> Weave:
     if sys.stderr.isatty():
         print("\r\x1b[K", end="", file=sys.stderr)
     return woven
+
+
+def _expanding(path: Path, title: str, jobs: int) -> AbstractContextManager[Expander | None]:
+    """What expands the nodes of a weave in several processes; nothing for one, which needs no pool."""
+    if jobs < 2:
+        return nullcontext()
+    from glimb.suite.weave_pool import pool
+
+    return pool(path, title, jobs)
 
 
 def _exec(options: argparse.Namespace) -> int:

@@ -9,8 +9,8 @@ import pytest
 from glimb.report.woven import kept_script, weave_lines
 from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
-from glimb.suite.weave import Loom, Weave, order_text, weave, weave_plainly, weave_some
-from glimb.suite.weave_pool import make_loom, pool
+from glimb.suite.weave import Loom, Weave, make_loom, order_text, weave, weave_plainly, weave_some
+from glimb.suite.weave_pool import pool
 
 SCRIPT = Path(__file__).parent / "weave" / "cases.sql"
 SMALL = ("one bunk", "deadlocks and", "serializable", "locking readers")

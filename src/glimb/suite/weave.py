@@ -16,6 +16,7 @@ from collections.abc import Callable, Iterable, Iterator
 from hashlib import blake2b
 from itertools import groupby
 from math import factorial, prod
+from pathlib import Path
 from typing import Any, NamedTuple
 
 from glimb.engine.catalog import Table
@@ -23,9 +24,10 @@ from glimb.engine.engine import Engine
 from glimb.engine.outcome import Change, Outcome, net_changes
 from glimb.engine.session import FOREVER, Session
 from glimb.engine.values import literal_of
+from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
-from glimb.suite.runner import holds
-from glimb.suite.script import MAIN, Case, StatementStep, Turn
+from glimb.suite.runner import Runner, holds
+from glimb.suite.script import MAIN, Case, StatementStep, Turn, read_script
 
 Order = tuple[str, ...]
 """Session names, in the order in which their statements run."""
@@ -462,3 +464,14 @@ def order_text(order: Order) -> str:
         at[name] = first + count - 1
         parts.append(f"{name} {first}" + (f"-{at[name]}" if count > 1 else ""))
     return ", ".join(parts)
+
+
+def make_loom(path: Path, title: str) -> Loom:
+    """A loom for a case of a script; ProblemError when something is wrong with either."""
+    script = read_script(path)
+    case = next(c for c in script.cases if c.title == title)
+    if script.problems or case.problems:
+        raise ProblemError(*script.problems, *case.problems)
+    runner = Runner()
+    project = runner.project(script.path)
+    return Loom(runner.world(project, case.fixture or project.settings.default_fixture), script.source, case)

@@ -3,53 +3,85 @@
 from __future__ import annotations
 
 import signal
-from collections.abc import Iterable, Iterator
-from contextlib import contextmanager
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
+from errno import ECHILD
+from multiprocessing import get_context
+from multiprocessing.connection import Connection, wait
+from multiprocessing.context import SpawnProcess
 from pathlib import Path
 
-from glimb.lang.problem import ProblemError
-from glimb.suite.runner import Runner
-from glimb.suite.script import read_script
-from glimb.suite.weave import Expander, Loom, Node, Step
+from glimb.suite.weave import Expander, Node, Step, make_loom
 
-_own: list[Loom] = []
-"""The loom of this process."""
+Expanded = tuple[Node, list[Step]]
 
 
-def make_loom(path: Path, title: str) -> Loom:
-    """A loom for a case of a script; ProblemError when something is wrong with either."""
-    script = read_script(path)
-    case = next(c for c in script.cases if c.title == title)
-    if script.problems or case.problems:
-        raise ProblemError(*script.problems, *case.problems)
-    runner = Runner()
-    project = runner.project(script.path)
-    return Loom(runner.world(project, case.fixture or project.settings.default_fixture), script.source, case)
+def _work(path: Path, title: str, given: Connection) -> None:
+    """What a process of the pool does: expand the nodes that it is given, until nobody is there to give any."""
+    loom = make_loom(path, title)
+    with suppress(EOFError, BrokenPipeError):
+        while True:
+            nodes = given.recv()
+            given.send([(node, loom.expand(node)) for node in nodes])
 
 
-def _start(path: Path, title: str) -> None:
-    _own.append(make_loom(path, title))
+class _Pool:
+    """Processes with a pipe to each: none shares a lock with another, so that any of them may be killed."""
+
+    def __init__(self, path: Path, title: str, jobs: int) -> None:
+        context = get_context("spawn")
+        self.processes: list[SpawnProcess] = []
+        self.pipes: list[Connection] = []
+        # An interrupt from the keyboard goes to all processes: this one ends the others, that start without it.
+        interrupt = signal.signal(signal.SIGINT, signal.SIG_IGN)
+        for _ in range(jobs):
+            ours, theirs = context.Pipe()
+            process = context.Process(target=_work, args=(path, title, theirs), daemon=True)
+            process.start()
+            theirs.close()
+            self.processes.append(process)
+            self.pipes.append(ours)
+        signal.signal(signal.SIGINT, interrupt)
+
+    def expand(self, nodes: list[Node]) -> Iterator[Expanded]:
+        """All nodes with their steps, in the order of the nodes."""
+        size = max(1, len(nodes) // (len(self.pipes) * 8))
+        chunks = [nodes[at : at + size] for at in range(0, len(nodes), size)]
+        waiting = enumerate(chunks)
+        busy: dict[Connection, int] = {}
+        done: dict[int, list[Expanded]] = {}
+        for pipe, (number, chunk) in zip(self.pipes, waiting, strict=False):
+            busy[pipe] = number
+            pipe.send(chunk)
+        for number in range(len(chunks)):
+            while number not in done:
+                for pipe in [p for p in wait(list(busy)) if isinstance(p, Connection)]:
+                    done[busy.pop(pipe)] = _received(pipe)
+                    following = next(waiting, None)
+                    if following is not None:
+                        busy[pipe] = following[0]
+                        pipe.send(following[1])
+            yield from done.pop(number)
+
+    def close(self) -> None:
+        for process in self.processes:
+            process.kill()
+            process.join()
 
 
-def _expand(node: Node) -> tuple[Node, list[Step]]:
-    return node, _own[0].expand(node)
+def _received(pipe: Connection) -> list[Expanded]:
+    try:
+        received: list[Expanded] = pipe.recv()
+    except EOFError:
+        raise ChildProcessError(ECHILD, "a process of the weave has been ended from outside", "weave") from None
+    return received
 
 
 @contextmanager
-def pool(path: Path, title: str, jobs: int) -> Iterator[Expander | None]:
-    """What expands nodes in `jobs` processes; None for one, which needs no pool."""
-    if jobs < 2:
-        yield None
-        return
-    from multiprocessing import get_context  # only a weave in several processes pays for it
-
-    # An interrupt from the keyboard goes to all processes: this one tells the others, that were started without it.
-    interrupt = signal.signal(signal.SIGINT, signal.SIG_IGN)
-    workers = get_context("spawn").Pool(jobs, _start, (path, title))
-    signal.signal(signal.SIGINT, interrupt)
-    with workers:
-
-        def expand(nodes: list[Node]) -> Iterable[tuple[Node, list[Step]]]:
-            return workers.imap(_expand, nodes, max(1, len(nodes) // (jobs * 8)))
-
-        yield expand
+def pool(path: Path, title: str, jobs: int) -> Iterator[Expander]:
+    """What expands nodes in `jobs` processes."""
+    workers = _Pool(path, title, jobs)
+    try:
+        yield workers.expand
+    finally:
+        workers.close()

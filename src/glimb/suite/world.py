@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from pathlib import Path
 
 LOADER = "fixture"
+NO_ROUTINE, NO_OBJECT = "42883", "42704"
 
 
 def build(project: Project, fixture: str) -> Engine:
@@ -35,9 +36,8 @@ def build(project: Project, fixture: str) -> Engine:
     engine.rollback_unhandled = project.settings.rollback_unhandled
     engine.default_model = project.settings.model
     engine.use_model(engine.default_model)
-    for path in project.files("schema"):
-        _run_file(engine, read_text(path))
-    engine.problems = _load_routines(engine, [read_text(path) for path in project.files("routines")])
+    late = list(_load_schema(engine, [read_text(path) for path in project.files("schema")]))
+    engine.problems = _load_routines(engine, [read_text(path) for path in project.files("routines")], late)
     if fixture:
         _check_fixture(project, fixture)
         _load_fixture(engine, project.fixture_files(fixture))
@@ -87,9 +87,26 @@ def _run(engine: Engine, statement: Statement, source: Source) -> None:
             raise ProblemError(*(failure.problems or (told,)))
 
 
-def _load_routines(engine: Engine, sources: list[Source]) -> list[Problem]:
-    """Make all routines known before any body is looked at, so that they may call each other in any order. Gives what
-    is wrong in them: whoever needs a wrong one meets it when it is called."""
+Late = list[tuple[Statement, Source]]
+
+
+def _load_schema(engine: Engine, sources: list[Source]) -> Iterator[tuple[Statement, Source]]:
+    """Run the files of the schema. Gives what must come behind the routines: what calls one, and what needs that."""
+    late = False
+    for source in sources:
+        for statement in _statements(source):
+            try:
+                _run(engine, statement, source)
+            except ProblemError as error:
+                if error.problems[0].sqlstate != NO_ROUTINE and not (late and error.problems[0].sqlstate == NO_OBJECT):
+                    raise
+                late = True
+                yield statement, source
+
+
+def _load_routines(engine: Engine, sources: list[Source], late: Late) -> list[Problem]:
+    """Make all routines known before any body is looked at, so that they may call each other in any order; then what
+    of the schema needs them. Gives what is wrong in them: whoever needs a wrong one meets it when it is called."""
     problems: list[Problem] = []
     made: list[Routine | Trigger] = []
     session = engine.session(LOADER)
@@ -104,6 +121,8 @@ def _load_routines(engine: Engine, sources: list[Source]) -> list[Problem]:
                     _run(engine, statement, source)
             except ProblemError as error:
                 problems += error.problems
+    for statement, source in late:
+        _run(engine, statement, source)
     for routine in made:
         try:
             assert isinstance(routine, Routine)

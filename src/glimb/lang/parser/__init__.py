@@ -106,13 +106,16 @@ def _recover(parser: RoutineParser, opening: int, stops: list[int], faults: list
     tokens = parser.tokens
     failed = parser.at
     bodies = _has_body(tokens, opening)
+    headed = bodies and tokens[opening].value == "create"
     depth, at = 0, opening
     while tokens[at].kind != "end":
         token = tokens[at]
         if at > opening and _between(stops, Span(tokens[at - 1].end, token.start)):
             break
         if at >= failed and at > opening and token.value in _STARTERS and parser.source.column(token.start) == 1:
-            if bodies or _between(faults, Span(tokens[opening].start, token.start)):
+            if headed and token.value not in ("create", "drop", "alter"):
+                headed = False  # the body, below the head that is wrong
+            elif bodies or _between(faults, Span(tokens[opening].start, token.start)):
                 break
         if token.value in ("begin", "case") and tokens[at - 1].value != "end":
             depth += 1
