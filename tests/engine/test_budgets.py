@@ -1,0 +1,97 @@
+"""Statements that would never end, or take all memory, end with a condition of class 5B; the session goes on."""
+
+from __future__ import annotations
+
+import pytest
+
+from glimb.engine.engine import Engine, Limits
+from glimb.engine.outcome import Outcome
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
+
+NUMBERS = "CREATE TABLE n (a INTEGER); INSERT INTO n WITH RECURSIVE r (n) AS (SELECT 1 UNION ALL SELECT n + 1 FROM r WHERE n < 20000) SELECT n FROM r; "
+DOUBLED = "".join(
+    f"CREATE VIEW v{i} AS SELECT x.a FROM v{i - 1} x JOIN v{i - 1} y ON x.a = y.a; " for i in range(1, 26)
+)
+GROWING = "BEGIN DECLARE s CLOB DEFAULT 'aaaaaaaaaaaaaaaa'; WHILE TRUE DO SET s = {}; END WHILE; END"
+SECONDS, DEPTH, MEMORY = {"5B002"}, {"5B003"}, {"5B005"}
+
+
+def outcomes(engine: Engine, text: str) -> list[Outcome]:
+    source = Source(text)
+    return [engine.execute(engine.session("main"), s, source)[0] for s in parse(source).statements]
+
+
+@pytest.mark.parametrize(
+    ("text", "states"),
+    [
+        (
+            "CREATE FUNCTION fib(n INTEGER) RETURNS BIGINT RETURN CASE WHEN n < 2 THEN n ELSE fib(n-1) + fib(n-2) END; "
+            "SELECT fib(60)",
+            SECONDS,
+        ),
+        (
+            "CREATE TABLE t (a INTEGER); CREATE TRIGGER x AFTER INSERT ON t REFERENCING NEW AS r FOR EACH ROW "
+            "INSERT INTO t VALUES (r.a + 1); INSERT INTO t VALUES (1)",
+            DEPTH,
+        ),
+        (f"{NUMBERS} SELECT COUNT(*) FROM n x, n y, n z WHERE x.a + y.a = z.a * 3", SECONDS),
+        (f"{NUMBERS} SELECT x.a, y.a FROM n x, n y", SECONDS | MEMORY),
+        (
+            f"{NUMBERS} SELECT COUNT(*) FROM n x WHERE EXISTS (SELECT 1 FROM n y WHERE y.a > x.a + 100000 OR "
+            "EXISTS (SELECT 1 FROM n z WHERE z.a + y.a < x.a - 100000))",
+            SECONDS,
+        ),
+        (f"CREATE VIEW v0 AS SELECT 1 AS a; {DOUBLED} SELECT * FROM v25", SECONDS | {"54001"}),
+        ("SELECT " + "+".join(["1"] * 60_000), {"54001"}),
+        (GROWING.format("s || s"), MEMORY),
+        (GROWING.format("REPLACE(s, 'a', 'aa')"), MEMORY | SECONDS),
+    ],
+)
+def test_budget(text: str, states: set[str]) -> None:
+    engine = Engine(Limits(seconds=1.0, memory=60_000_000))
+    failures = [o.failure for o in outcomes(engine, text) if o.failure is not None]
+    assert failures
+    assert failures[0].sqlstate in states
+    assert outcomes(engine, "SELECT 1")[0].rows == [(1,)]
+
+
+def test_windows_hold_no_frames() -> None:
+    frame = "ROWS BETWEEN UNBOUNDED PRECEDING AND UNBOUNDED FOLLOWING EXCLUDE CURRENT ROW"
+    engine = Engine(Limits(seconds=20.0, memory=100_000_000))
+    last = outcomes(engine, f"{NUMBERS} SELECT MAX(s) FROM (SELECT SUM(a) OVER (ORDER BY a {frame}) AS s FROM n) AS q")[
+        -1
+    ]
+    assert last.rows == [(20_000 * 20_001 // 2 - 1,)]
+
+
+def test_a_long_cascade() -> None:
+    text = (
+        "CREATE TABLE t (a INTEGER PRIMARY KEY, p INTEGER REFERENCES t ON DELETE CASCADE); INSERT INTO t VALUES (0, NULL); "
+        f"{NUMBERS} INSERT INTO t SELECT a, a - 1 FROM n; DELETE FROM t WHERE a = 0; SELECT COUNT(*) FROM t"
+    )
+    assert outcomes(Engine(), text)[-1].rows == [(0,)]
+
+
+def test_notes_are_bounded() -> None:
+    text = "BEGIN DECLARE i INTEGER DEFAULT 0; WHILE i < 20000 DO CALL note('n'); SET i = i + 1; END WHILE; END"
+    assert len(outcomes(Engine(), text)[-1].notes) <= 10_001
+
+
+def test_nested_handlers_are_written_once() -> None:
+    """Each block has handlers whose actions raise what the blocks around take."""
+    body = "SET x = x + 1; "
+    for depth in range(6):
+        body = (
+            f"BEGIN DECLARE CONTINUE HANDLER FOR SQLSTATE '4500{depth}' BEGIN SET x = x + 1; SET x = x * 2; END; "
+            f"{body * 1} {'SET x = x + 1; ' * 4} END; "
+        )
+    engine = Engine()
+    outcomes(engine, f"CREATE PROCEDURE p() BEGIN DECLARE x INTEGER DEFAULT 0; {body} END")
+    code = engine.compiler.routine_unit(engine.catalog.routines["p"][0], False).text()[0]
+    assert code.count("\n") < 6_000
+
+
+def test_wrong_text_is_read_in_proportion() -> None:
+    assert len(parse(Source("SELEC 1; " * 8_000)).problems) == 8_000
+    assert parse(Source("$" * 10_000)).problems
