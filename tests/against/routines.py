@@ -112,7 +112,8 @@ class Writer:
     def loop(self, which: int) -> str:
         self.count += 1
         turn = f"i{self.count}"
-        label = self.label(True)
+        repeats = self.chance.random() < 0.25  # the peer does not test UNTIL after ITERATE, and goes on for ever
+        label = self.label(not repeats)
         inner = self.statements(self.chance.randint(1, 3))
         self.labels.pop()
         again = f"SET {turn} = {turn} + 1;"
@@ -120,7 +121,7 @@ class Writer:
             kind = f"{label}: WHILE {turn} < {self.pick('1', '2', '3')} DO {again} {inner} END WHILE {label};"
         else:
             kind = f"{label}: LOOP {again} IF {turn} > {self.pick('1', '2')} THEN LEAVE {label}; END IF; {inner} END LOOP {label};"
-        if self.chance.random() < 0.25:
+        if repeats:
             kind = f"{label}: REPEAT {again} {inner} UNTIL {turn} >= 2 END REPEAT {label};"
         return f"BEGIN DECLARE {turn} INTEGER DEFAULT 0; {kind} END;"
 
