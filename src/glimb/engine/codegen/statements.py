@@ -66,6 +66,8 @@ class StatementWriter(CursorWriter):
         self.result = result
         self.frames: list[Frame] = []
         self.protections: list[R.BlockStmt] = []
+        self.flags: dict[str, None] = {}
+        """Jumps across several frames that have been written into the function."""
         self.handling: list[Handled] = []
         self.actions: dict[int, Action] = {}
         """Functions of handlers, by the identity of the handler."""
@@ -187,8 +189,8 @@ class StatementWriter(CursorWriter):
         """Write the function of a handler, in front of the block whose statements want it."""
         name, condition = self.function.temp("handle"), self.function.temp("condition")
         kept = self.frames, self.bounds, self.not_null, self.in_action
-        frame = Frame("", "return")
-        self.frames, self.bounds, self.not_null, self.in_action = [frame], {}, set(), True
+        frame, flags = Frame("", "return"), self.flags
+        self.frames, self.bounds, self.not_null, self.in_action, self.flags = [frame], {}, set(), True, {}
         with self.function.indented(f"def {name}({', '.join([*self._action_parameters(), condition])}):"):
             place = self.function.placeholder()
             self._write_action(handler, block, condition)
@@ -196,7 +198,8 @@ class StatementWriter(CursorWriter):
         # Conditions in the action are handled by the blocks around, whose short actions are written into it.
         around = [h.action for b in self.protections if b.depth < block.depth for h in b.handlers]
         names = sorted(set[str]().union(*(_assigned(a) - _declared(a) for a in (handler.action, *around))))
-        names += [f"{kind}_{local}" for kind, local in frame.pending] + ["command"] * bool(self.commands)
+        names += [*self.flags, *(["command"] if self.commands else [])]
+        self.flags = {**flags, **self.flags}
         self.function.fill(place, f"nonlocal {', '.join(names)}" if names else "")
         returns = any(isinstance(n, R.ReturnStmt) for n in walk(handler.action))
         self.actions[id(handler)] = Action(name, frame.pending, returns)
@@ -709,6 +712,7 @@ class StatementWriter(CursorWriter):
             if frame.local == local:
                 break
             frame.pending[kind, local] = None
+        self.flags[flag] = None
         self.function.hoist(f"{flag} = False")
         self.line(f"{flag} = True")
         self.line(self.frames[-1].leave)
@@ -716,6 +720,7 @@ class StatementWriter(CursorWriter):
     def _after_loop(self, frame: Frame) -> None:
         """Go on with jumps that go past the loop that has just ended."""
         for kind, local in frame.pending:
+            self.flags[f"{kind}_{local}"] = None
             with self.function.indented(f"if {kind}_{local}:"):
                 if self.frames[-1].local == local:
                     self.line(f"{kind}_{local} = False")

@@ -67,3 +67,31 @@ END;
 --> note '7'
 --> note 'end 7'
 --> change r +1
+--# case jumps across several blocks and loops within an action
+BEGIN
+  DECLARE n INTEGER DEFAULT 0;
+  DECLARE CONTINUE HANDLER FOR SQLSTATE '45000' a: BEGIN
+    DECLARE EXIT HANDLER FOR SQLSTATE '45001' SET n = n + 100;
+    DECLARE CONTINUE HANDLER FOR SQLSTATE '45009' SET n = n + 1000;
+    l: LOOP
+      SET n = n + 1;
+      m: LOOP
+        IF n > 2 THEN LEAVE a; END IF;
+        IF n > 1 THEN ITERATE l; END IF;
+        LEAVE m;
+      END LOOP;
+      BEGIN
+        DECLARE CONTINUE HANDLER FOR SQLSTATE '45002' SIGNAL SQLSTATE '45001';
+        IF n = 5 THEN SIGNAL SQLSTATE '45002'; END IF;
+        IF n = 1 THEN SIGNAL SQLSTATE '45009'; END IF;
+      END;
+    END LOOP;
+  END;
+  SIGNAL SQLSTATE '45000';
+  CALL note(CAST(n AS VARCHAR(9)));
+  SET n = 0;
+  SIGNAL SQLSTATE '45000';
+  CALL note(CAST(n AS VARCHAR(9)));
+END;
+--> note '1002'
+--> note '1002'
