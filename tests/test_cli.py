@@ -152,3 +152,8 @@ def test_start_needs_no_screen() -> None:
     code = "import sys; from glimb.cli import main; main(['run', sys.argv[1]]); print('textual' in sys.modules)"
     done = subprocess.run([sys.executable, "-c", code, str(DEMO)], capture_output=True, text=True, timeout=60)
     assert done.stdout.splitlines()[-1] == "False"
+
+
+def test_the_demo_warns_of_nothing(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["run", str(DEMO)]) == 0
+    assert "warning" not in capsys.readouterr().out

@@ -69,6 +69,7 @@ SELECT bunk, guest FROM stay WHERE night = DATE '2031-07-15' AND guest BETWEEN 1
 -->   bunk | guest
 -->   1    | 120
 -->   4    | 121
+ROLLBACK;
 
 --# case occupancy of a week-end
 SELECT * FROM TABLE(occupancy('VARN', DATE '2031-07-14', DATE '2031-07-16')) ORDER BY night;

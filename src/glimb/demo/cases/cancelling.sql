@@ -18,6 +18,7 @@ CALL cancel_stay(9, DATE '2031-06-04', ?);
 --> open
 CALL cancel_stay(999, DATE '2031-06-03', ?);
 --> fails UH003 like '%no such booking%'
+ROLLBACK;
 
 --# case a closed hut: what was booked is cancelled, all or nothing
 CALL close_hut('VARN', DATE '2031-07-10', DATE '2031-07-20', 'rockfall', ?);

@@ -21,6 +21,7 @@ CALL lend_gear(2, 104, DATE '2031-07-14', ?);
 CALL lend_gear(2, 104, DATE '2031-07-14', ?);
 --> fails 23514 in lend_gear
 --> no change
+ROLLBACK;
 
 --# case gear comes back once
 CALL return_gear(3, DATE '2031-07-20', ?);
@@ -29,6 +30,7 @@ CALL return_gear(3, DATE '2031-07-20', ?);
 --> change gear ~1
 CALL return_gear(3, DATE '2031-07-20', ?);
 --> fails UH004 like 'no open loan 3'
+ROLLBACK;
 
 --# case two clerks move gear in opposite directions
 --# tags locks deadlock
@@ -70,3 +72,5 @@ UPDATE gear SET stock = 9 WHERE id = 4;
 --# session phone
 --> fails 5L002
 --> no change
+--# session desk
+ROLLBACK;
