@@ -7,6 +7,7 @@ some of these. What came out otherwise is printed with its seed; `make cross` st
 from __future__ import annotations
 
 import re
+import signal
 import sys
 import time
 from collections.abc import Callable
@@ -269,6 +270,7 @@ KINDS = {
 
 
 def main() -> int:
+    signal.signal(signal.SIGTERM, lambda number, frame: sys.exit(128 + number))  # so that the servers end too
     count = int(sys.argv[1]) if len(sys.argv) > 1 else 2_000
     seed = int(sys.argv[2]) if len(sys.argv) > 2 else 1
     wanted = sys.argv[3:] or list(KINDS)
