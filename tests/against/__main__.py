@@ -97,6 +97,8 @@ class Peer:
             self.cursor.execute(text)
             return shown_there(list(self.cursor.fetchall())) if self.cursor.description else []
         except Exception as error:
+            if error.args[:1] in ((0,), (2006,), (2013,)):
+                raise SystemExit(f"the server has gone with: {text}") from None
             state = getattr(error, "sqlstate", None)
             return str(state or error)
 
