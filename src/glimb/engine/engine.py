@@ -22,7 +22,7 @@ from glimb.engine.conditions import Condition, condition_of
 from glimb.engine.indexes import Row
 from glimb.engine.locks import LockTable, Resource, Wait
 from glimb.engine.models import MODELS, Model, Versions
-from glimb.engine.outcome import Failure, HeldLock, Outcome, Waiting, describe_lock, is_key_lock
+from glimb.engine.outcome import Failure, Outcome, Waiting, describe_lock
 from glimb.engine.runtime import problem_condition
 from glimb.engine.session import DefinitionChanged, Session, size_of
 from glimb.engine.types import Type
@@ -322,10 +322,6 @@ class Engine:
     def _waiting(self, wait: Wait) -> Waiting:
         held = describe_lock(wait.resource, wait.mode)
         return Waiting(wait.blockers, held.kind, held.table, held.key, wait.mode)
-
-    def held_locks(self, session: Session) -> list[HeldLock]:
-        """Locks of a session, in the order in which it took them."""
-        return [describe_lock(r, m) for r, m in session.held.items() if not is_key_lock(r)]
 
     # -- committed work
 

@@ -74,7 +74,6 @@ FUNCTIONS = {
 }
 TYPES = {
     "number": "DECIMAL(p, s), or INTEGER",
-    "numeric2": "DECIMAL(p, s)",
     "money": "DECIMAL(12, 2)",
     "varchar2": "VARCHAR(n)",
     "nvarchar2": "NVARCHAR(n)",
@@ -119,7 +118,6 @@ NAMES = {
     "pg_tables": "INFORMATION_SCHEMA.TABLES",
     "user_tables": "INFORMATION_SCHEMA.TABLES",
     "sysobjects": "INFORMATION_SCHEMA.TABLES",
-    "varchar": "VARCHAR(n)",
 }
 PROCEDURES = {
     "put_line": "CALL note('...')",

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from glimb.engine.conditions import condition_of
 from glimb.engine.engine import Engine
-from glimb.engine.outcome import Outcome
+from glimb.engine.outcome import Outcome, locks_of
 from glimb.engine.session import Session
 from glimb.engine.values import literal_of
 from glimb.lang import tree
@@ -387,7 +387,7 @@ class _Climb:
             last = next((r for r in reversed(self.ladder.rungs) if r.session == name), None)
             kinds = {v.expectation.kind for v in last.verdicts if v.expectation} if last is not None else set()
             if session.active and session.waiting is None and not kinds & {"open", "lock"}:
-                locks = len(self.engine.held_locks(session))
+                locks = len(locks_of(session.holding()))
                 if session.log or (locks and last is not None and last.last.ok):
                     held = f", {locks} lock{'s' * (locks != 1)} held" if locks else ""
                     found.append(f"{name} ends with its transaction open{held}")

@@ -95,3 +95,39 @@ BEGIN
 END;
 --> note '1002'
 --> note '1002'
+--# case actions that raise what a block further out takes, with loops and variables of their own
+CREATE TABLE r (id INTEGER PRIMARY KEY);
+BEGIN
+  DECLARE n, k INTEGER DEFAULT 0;
+  o: BEGIN
+    DECLARE EXIT HANDLER FOR SQLSTATE '23000' BEGIN
+      DECLARE z INTEGER DEFAULT 5;
+      FOR f AS SELECT id FROM r DO SET k = k + f.id + z; END FOR;
+    END;
+    BEGIN
+      DECLARE CONTINUE HANDLER FOR SQLSTATE '45000' BEGIN
+        DECLARE w INTEGER DEFAULT 1;
+        INSERT INTO r VALUES (w);
+        INSERT INTO r VALUES (w);
+        SET n = n + 1;
+      END;
+      SIGNAL SQLSTATE '45000';
+      SET n = 99;
+    END;
+  END;
+  CALL note(CAST(n AS VARCHAR(5)) || ' ' || CAST(k AS VARCHAR(5)));
+END;
+--> note '0 6'
+--> change r +1
+CREATE FUNCTION fx(a INTEGER) RETURNS INTEGER BEGIN
+  DECLARE CONTINUE HANDLER FOR SQLSTATE '45000' BEGIN
+    DECLARE CONTINUE HANDLER FOR SQLSTATE '45001' RETURN a + 10;
+    IF a > 1 THEN SIGNAL SQLSTATE '45001'; END IF;
+    SET a = a + 1;
+  END;
+  SIGNAL SQLSTATE '45000';
+  RETURN a;
+END;
+SELECT fx(0), fx(1), fx(2), fx(NULL);
+--> rows
+-->   1 | 2 | 12 | NULL
