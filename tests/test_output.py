@@ -112,6 +112,16 @@ def test_a_report_takes_the_place_of_a_report_only(tmp_path: Path, capsys: pytes
     assert "no report" in capsys.readouterr().err
 
 
+def test_an_order_is_kept_over_an_order_only(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    script, kept = tmp_path / "a.sql", tmp_path / "kept.sql"
+    script.write_text("--# case a\n--# session x\nSELECT 1;\n--# session y\nSELECT 2;\n")
+    asked = ["weave", str(script), "-k", "a", "--keep", "1"]
+    assert main([*asked, str(script)]) == 2
+    assert script.read_text().startswith("--# case a\n")
+    assert "no order kept of this case" in capsys.readouterr().err
+    assert main([*asked, str(kept)]) == main([*asked, str(kept)]) == main(["run", str(kept)]) == 0
+
+
 def test_what_is_no_file(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     os.mkfifo(tmp_path / "a.sql")
     (tmp_path / "b.sql").symlink_to(tmp_path / "b.sql")

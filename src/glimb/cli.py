@@ -281,7 +281,7 @@ def _shown(path: Path) -> str:
 def _weave(options: argparse.Namespace) -> int:
     from glimb.lang.problem import ProblemError
     from glimb.report.whole import write_whole
-    from glimb.report.woven import kept_script, weave_lines
+    from glimb.report.woven import is_kept_order, kept_script, weave_lines
     from glimb.suite.script import read_script
     from glimb.suite.weave import make_loom
 
@@ -307,7 +307,10 @@ def _weave(options: argparse.Namespace) -> int:
         number = int(options.keep[0]) if options.keep[0].isdecimal() else 0
         if not 1 <= number <= len(woven.groups):
             return _refuse(f"there is no group {options.keep[0]}", f"there are groups 1 to {len(woven.groups)}")
-        write_whole(_path(options.keep[1]), kept_script(woven, number).encode())
+        path = _path(options.keep[1])
+        if not is_kept_order(path, woven):
+            return _refuse(f"{path} is no order kept of this case, and stays as it is")
+        write_whole(path, kept_script(woven, number).encode())
     if woven.stopped:
         return STOPPED
     return SLIPPED if any(g.broken for g in woven.groups.values()) else MET

@@ -62,7 +62,7 @@ def fresh(model: str = "versions", level: str = "read committed") -> Engine:
     engine.set_base()
     engine.use_model(model)
     for name in "xyz":
-        engine.session(name).default_isolation = level
+        engine.session(name).set({"isolation": level})
     return engine
 
 

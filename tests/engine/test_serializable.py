@@ -64,7 +64,7 @@ def interleaved(model: str, transactions: tuple[list[str], ...], turns: list[str
     seen: dict[str, list[Any]] = {name: [] for name in left}
     dead: set[str] = set()
     for name in left:
-        engine.session(name).default_isolation = "serializable"
+        engine.session(name).set({"isolation": "serializable"})
     for name in [*turns, *"abc" * 12]:
         if name in dead or not left[name] or engine.session(name).waiting is not None:
             continue

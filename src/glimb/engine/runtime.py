@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 
 from glimb.engine.binder.base import ACCESS
 from glimb.engine.catalog import DEFAULT_SCHEMA
+from glimb.engine.characteristics import Characteristics
 from glimb.engine.commands import CODES
 from glimb.engine.conditions import STANDARD, Condition, can_be_handled, fail, from_python, is_exception, is_own
 from glimb.engine.descriptors import (
@@ -21,7 +22,6 @@ from glimb.engine.descriptors import (
 from glimb.engine.indexes import Row
 from glimb.engine.outcome import Result, ResultColumn
 from glimb.engine.resolved import QueryStmt
-from glimb.engine.session import MOST_CONDITIONS
 from glimb.engine.trace import origin
 from glimb.engine.trails import finished, first_rows, next_rows, to_follow
 from glimb.engine.types import NULL, Type, assignable
@@ -536,10 +536,10 @@ def set_autocommit(session: Session, value: str) -> None:
     session.autocommit = value == "on"
 
 
-def set_isolation(session: Session, value: str) -> None:
+def set_characteristics(session: Session, modes: tuple[str, ...]) -> None:
     if session.active:
-        fail("25001", "the isolation level is set before the transaction")
-    session.default_isolation = session.isolation = value
+        fail("25001", "what transactions are like is set before the transaction")
+    session.usual = session.usual.with_modes(modes)
 
 
 def set_constraints(session: Session, value: tuple[tuple[str, ...], bool]) -> None:
@@ -611,7 +611,7 @@ def note(session: Session, text: str | None) -> None:
 def start_transaction(session: Session, modes: tuple[str, ...]) -> None:
     if session.active:
         fail("25001", "a transaction is active already")
-    _characteristics(session, modes)
+    session.coming = (session.coming or session.usual).with_modes(modes)
     session.begin()
     session.explicit = True
 
@@ -619,45 +619,26 @@ def start_transaction(session: Session, modes: tuple[str, ...]) -> None:
 def set_transaction(session: Session, modes: tuple[str, ...]) -> None:
     if session.active:
         fail("25001", "SET TRANSACTION comes before the transaction")
-    _characteristics(session, modes)
-
-
-def _characteristics(session: Session, modes: tuple[str, ...]) -> None:
-    """READ UNCOMMITTED is READ ONLY, unless READ WRITE is said (clause 17.1)."""
-    if "read uncommitted" in modes and "read write" not in modes:
-        session.next_read_only = True
-    for mode in modes:
-        if mode in ("read only", "read write"):
-            session.next_read_only = mode == "read only"
-        elif mode.startswith("diagnostics"):
-            size = int(mode.split()[1])
-            if not 1 <= size <= MOST_CONDITIONS:
-                fail("35000", f"the diagnostics area holds 1 to {MOST_CONDITIONS} conditions")
-            session.next_room = size
-        else:
-            session.next_isolation = mode
+    session.coming = (session.coming or session.usual).with_modes(modes)
 
 
 def commit(session: Session, chain: bool) -> None:
     session.forbid_end()
-    kept = session.isolation, session.read_only
-    session.commit()
-    if chain:
-        _chained(session, *kept)
+    _end(session, session.commit, chain)
 
 
 def rollback(session: Session, chain: bool) -> None:
     session.forbid_end()
-    kept = session.isolation, session.read_only
-    session.rollback()
-    if chain:
-        _chained(session, *kept)
+    _end(session, session.rollback, chain)
 
 
-def _chained(session: Session, isolation: str, read_only: bool) -> None:
+def _end(session: Session, end: Callable[[], None], chain: bool) -> None:
     """AND CHAIN: a new transaction of the same characteristics."""
-    session.next_isolation, session.next_read_only = isolation, read_only
-    session.begin()
+    kept = Characteristics(session.isolation, session.read_only, session.room)
+    end()
+    if chain:
+        session.coming = kept
+        session.begin()
 
 
 RUNTIME_NAMES: dict[str, Any] = {
@@ -694,7 +675,7 @@ RUNTIME_NAMES: dict[str, Any] = {
             outside_view,
             set_schema,
             set_autocommit,
-            set_isolation,
+            set_characteristics,
             set_constraints,
             all_diagnostics,
             command_item,

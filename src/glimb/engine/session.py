@@ -6,7 +6,7 @@ calls it was wanted, and the session goes on from there when the engine resumes 
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from datetime import datetime
 from sys import getsizeof
 from typing import TYPE_CHECKING, Any
@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING, Any
 from greenlet import getcurrent, greenlet
 
 from glimb.engine.catalog import DEFAULT_SCHEMA, EMPTY, SHARED, Entry, Table
+from glimb.engine.characteristics import Characteristics
 from glimb.engine.conditions import Condition, fail
 from glimb.engine.descriptors import Descriptor
 from glimb.engine.indexes import Bounds, Index, Row
@@ -30,8 +31,6 @@ if TYPE_CHECKING:
 FOREVER = 1 << 62
 FEW_ROWS = 1000
 """Fewer rows than that are not worth measuring."""
-MOST_CONDITIONS = 1000
-"""As many conditions of a statement are kept, unless DIAGNOSTICS SIZE says otherwise."""
 
 
 def size_of(row: Any) -> int:
@@ -125,11 +124,10 @@ class Session:
         self.engine = engine
         self.name = name
         self.autocommit = False
-        self.default_isolation = "read committed"
-        self.isolation = self.default_isolation
-        self.next_isolation = ""
-        self.read_only = False
-        self.next_read_only = False
+        self.usual = Characteristics()
+        """Of the transactions that the session begins, unless another is said (`coming`)."""
+        self.coming: Characteristics | None = None
+        self.isolation, self.read_only, self.room = self.usual
         self.patience: float | None = None
         self.active = False
         self.explicit = False
@@ -162,7 +160,6 @@ class Session:
         """Conditions of the statement before, by depth of calls, where a routine may ask for them."""
         self.overfull: set[int] = set()
         """Depths at which there were more conditions than there is room for."""
-        self.room, self.next_room = MOST_CONDITIONS, MOST_CONDITIONS
         self.descriptors: dict[str, Descriptor] = {}
         self.named_cursors: dict[str, Any] = {}
         """Cursors that ALLOCATE has made."""
@@ -293,6 +290,12 @@ class Session:
         if condition is not None:
             raise condition
 
+    def set(self, settings: Mapping[str, Any]) -> None:
+        """Settings that a script gives a session: autocommit, isolation, patience. They do not make it read-only."""
+        self.autocommit = bool(settings.get("autocommit", self.autocommit))
+        self.usual = self.usual._replace(isolation=str(settings.get("isolation", self.usual.isolation)))
+        self.patience = float(settings["patience"]) if "patience" in settings else self.patience
+
     # -- transactions
 
     def begin(self) -> None:
@@ -300,9 +303,8 @@ class Session:
         if not self.active:
             self.active = True
             self.events.append("begin")
-            self.isolation, self.next_isolation = self.next_isolation or self.default_isolation, ""
-            self.read_only, self.next_read_only = self.next_read_only, False
-            self.room, self.next_room = self.next_room, MOST_CONDITIONS
+            self.isolation, self.read_only, self.room = self.coming or self.usual
+            self.coming = None
             self.engine.model.begin(self)
 
     def start_statement(self) -> None:

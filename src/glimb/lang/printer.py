@@ -732,9 +732,9 @@ def _lock_table(n: tree.LockTable) -> str:
 
 
 def _set_session(n: tree.SetSession) -> str:
-    if n.setting == "autocommit":
+    if isinstance(n.value, str):
         return f"SET SESSION AUTOCOMMIT {n.value.upper()}"
-    return f"SET SESSION CHARACTERISTICS AS TRANSACTION ISOLATION LEVEL {n.value.upper()}"
+    return f"SET SESSION CHARACTERISTICS AS TRANSACTION {_modes(n.value)}"
 
 
 def _set_constraints(n: tree.SetConstraints) -> str:

@@ -1059,10 +1059,10 @@ class SetSchema(Statement):
 
 
 class SetSession(Statement):
-    """SET SESSION setting: `autocommit` on or off, `isolation` with a level."""
+    """SET SESSION setting: `autocommit` on or off, `characteristics` with the modes of a transaction."""
 
     setting: str
-    value: str
+    value: str | tuple[str, ...]
 
 
 class Commit(Statement):

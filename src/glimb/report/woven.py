@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from pathlib import Path
 
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
@@ -47,6 +48,14 @@ def _group_lines(number: int, group: Group, total: int) -> Iterator[str]:
         yield f"  rows: {shown}{more}"
     else:
         yield "  rows: as in the fixture"
+
+
+def is_kept_order(path: Path, weave: Weave) -> bool:
+    """Whether a group's order can take this file's place: it is not there, or holds an order of the same case."""
+    if not path.is_file() or not path.stat().st_size:
+        return True
+    text = path.read_bytes().decode(errors="replace")
+    return text.startswith(f"--# case {weave.loom.case.title} (") and text.count("--# case ") == 1
 
 
 def kept_script(weave: Weave, number: int) -> str:

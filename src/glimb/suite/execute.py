@@ -39,10 +39,7 @@ class Execution:
         """Outcomes in the order in which they come about; a statement that waits has two."""
         for step in self.script.flow:
             if isinstance(step, Turn):
-                session = self.engine.session(step.session)
-                session.autocommit = bool(step.settings.get("autocommit", session.autocommit))
-                session.default_isolation = str(step.settings.get("isolation", session.default_isolation))
-                session.patience = float(step.settings["patience"]) if "patience" in step.settings else session.patience
+                self.engine.session(step.session).set(step.settings)
             elif isinstance(step, Wait):
                 yield from (self._ended(o) for o in self.engine.advance(step.seconds))
             elif isinstance(step, ClockSet):

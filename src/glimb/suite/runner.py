@@ -269,7 +269,7 @@ class _Climb:
         session = self.engine.session(name)
         twin = self.case.twin
         if twin is not None and twin.setting == "isolation":
-            session.default_isolation = self.side
+            session.usual = session.usual._replace(isolation=self.side)
         elif twin is not None and twin.setting == "autocommit":
             session.autocommit = self.side == "on"
         return session
@@ -284,11 +284,8 @@ class _Climb:
 
     def _turn(self, turn: Turn) -> None:
         session = self.engine.session(turn.session)
-        session.autocommit = bool(turn.settings.get("autocommit", session.autocommit))
-        session.default_isolation = str(turn.settings.get("isolation", session.default_isolation))
+        session.set(turn.settings)
         self._session(turn.session)
-        if "patience" in turn.settings:
-            session.patience = float(turn.settings["patience"])
         due = [e for e in turn.expectations if e.side in ("", self.side)]
         if not due:
             return

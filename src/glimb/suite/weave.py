@@ -143,10 +143,7 @@ class Loom:
         self.waiting = {}
 
     def _set(self, turn: Turn) -> None:
-        session = self.engine.session(turn.session)
-        session.autocommit = bool(turn.settings.get("autocommit", session.autocommit))
-        session.default_isolation = str(turn.settings.get("isolation", session.default_isolation))
-        session.patience = float(turn.settings["patience"]) if "patience" in turn.settings else session.patience
+        self.engine.session(turn.session).set(turn.settings)
 
     def can_go(self) -> list[str]:
         """Sessions whose next statement can be run now."""
@@ -288,7 +285,7 @@ class Loom:
         wait = session.waiting
         return (
             (session.active, session.explicit, session.isolation, session.read_only, session.schema),
-            (session.next_isolation, session.next_read_only, session.savepoints),
+            (session.coming, session.usual, session.autocommit, session.savepoints),
             sorted((str(name), source[node.span]) for name, (node, source) in session.prepared.items()),
             sorted((name, descriptor.content()) for name, descriptor in session.descriptors.items()),
             [(n, c.is_open, c.below, c.above, c.rows) for n, c in sorted(session.named_cursors.items())],

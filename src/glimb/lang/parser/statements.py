@@ -190,14 +190,17 @@ class DataParser(QueryParser):
         return tree.SetConstraints(names, self.advance().value == "deferred")
 
     def set_session(self) -> tree.Statement:
-        """SET SESSION AUTOCOMMIT ON, SET SESSION CHARACTERISTICS AS TRANSACTION ISOLATION LEVEL ..."""
+        """SET SESSION AUTOCOMMIT ON, SET SESSION CHARACTERISTICS AS TRANSACTION mode, ..."""
         self.expect("set", "session")
         if self.accept("autocommit"):
             if not self.is_word("on", "off"):
                 self.fail()
             return tree.SetSession("autocommit", self.advance().value)
-        self.expect("characteristics", "as", "transaction", "isolation", "level")
-        return tree.SetSession("isolation", self.isolation_level())
+        self.expect("characteristics", "as", "transaction")
+        modes = self._modes()
+        if not modes:
+            self.fail()
+        return tree.SetSession("characteristics", modes)
 
     def set_schema(self) -> tree.Statement:
         self.expect("set", "schema")
