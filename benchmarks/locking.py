@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from benchmarks.measure import Benchmark, Glimb
-from glimb.engine.session import Session
+from glimb.engine.transactions.session import Session
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 from glimb.suite.script import read_script

@@ -7,10 +7,10 @@ import time
 from collections.abc import Callable, Iterable
 from typing import Any, NamedTuple
 
-from glimb.engine.catalog import Table
 from glimb.engine.engine import Engine
-from glimb.engine.outcome import Outcome
-from glimb.engine.writer import Writer
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.runtime.writer import Writer
+from glimb.engine.storage.table import Table
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 

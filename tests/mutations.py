@@ -16,7 +16,7 @@ from shutil import copytree, rmtree
 from tempfile import TemporaryDirectory
 
 from glimb.engine.engine import Engine, Limits
-from glimb.engine.outcome import Outcome
+from glimb.engine.outcomes.outcome import Outcome
 from glimb.lang.node import replace
 from glimb.lang.parser import parse
 from glimb.lang.problem import ProblemError

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from tools import conformance
 
-from glimb.engine.recorder import walk_steps
+from glimb.engine.outcomes.steps import walk_steps
 from glimb.suite.runner import CaseResult, Runner
 from glimb.suite.script import read_script
 

@@ -14,7 +14,7 @@ from pathlib import Path
 import pytest
 
 from glimb.cli import main
-from glimb.engine.faults import keep
+from glimb.engine.values.faults import keep
 from glimb.lang.source import Source
 from glimb.lang.visible import escaped, visible
 from glimb.report.whole import made_whole, write_whole

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from tools import sqlstates
 
-from glimb.engine.conditions import STATES
+from glimb.engine.values.conditions import STATES
 
 SOURCES = Path(__file__).parent.parent / "src" / "glimb"
 RAISED = re.compile(r"""(?:fail|Condition|Problem|_refused|_refuse)\(\s*(?:session, )?["']([0-9A-Z]{5})["']""")

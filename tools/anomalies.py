@@ -9,7 +9,7 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
-from glimb.engine.models import MODELS
+from glimb.engine.transactions.isolation import MODELS
 from glimb.lang.parser.statements import ISOLATION_LEVELS
 from glimb.suite.ladder import Ladder
 from glimb.suite.runner import Runner

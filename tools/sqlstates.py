@@ -6,7 +6,7 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
-from glimb.engine.conditions import STATES
+from glimb.engine.values.conditions import STATES
 from glimb.suite.script import BrokenStep, StatementStep, read_script
 
 ROOT = Path(__file__).parent.parent

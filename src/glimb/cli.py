@@ -66,7 +66,7 @@ def main(arguments: list[str] | None = None) -> int:
             _abandon_output()
         return _refuse(f"{error.filename or 'output'}: {error.strerror}")
     except Exception as error:  # whatever it is, the user gets a sentence and not a traceback
-        from glimb.engine.conditions import condition_of
+        from glimb.engine.values.conditions import condition_of
 
         return _refuse(condition_of(error).message)
     return status

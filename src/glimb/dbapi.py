@@ -19,12 +19,12 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any, NoReturn
 
-from glimb.engine import types as T
-from glimb.engine import values as V
-from glimb.engine.conditions import Condition, Origin, condition_of
 from glimb.engine.engine import Engine
-from glimb.engine.outcome import Outcome
-from glimb.engine.types import Type
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.values import conversion as V
+from glimb.engine.values import types as T
+from glimb.engine.values.conditions import Condition, Origin, condition_of
+from glimb.engine.values.types import Type
 from glimb.lang.parser import parse
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source

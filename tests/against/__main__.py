@@ -22,9 +22,9 @@ from against.routines import SCHEMA as ROUTINE_SCHEMA
 from against.routines import Writer
 from against.servers import mariadb, postgres
 from glimb.engine.engine import Engine
-from glimb.engine.outcome import Outcome
-from glimb.engine.types import Type
-from glimb.engine.values import text_of
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.values.conversion import text_of
+from glimb.engine.values.types import Type
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 
@@ -228,12 +228,16 @@ def routines(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
         body = Writer(seed).body()
         told = other_end(here, peer, body)
         if told:
-            what = told.split("\n")[0]
-            smaller = reduced(body, lambda less: other_end(here, peer, less).split("\n")[0] == what)
+            smaller = reduced(body, ends_like(here, peer, told))
             complain(f"routines {seed}: {told}\n{smaller}\nof {body}")
         seed += 1
         done += 2 * body.count(";")
     return done
+
+
+def ends_like(here: Here, peer: Peer, told: str) -> Callable[[str], bool]:
+    """Whether another body ends here and there as this one did."""
+    return lambda body: other_end(here, peer, body).split("\n")[0] == told.split("\n")[0]
 
 
 def other_end(here: Here, peer: Peer, body: str) -> str:

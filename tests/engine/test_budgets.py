@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from glimb.engine.engine import Engine, Limits
-from glimb.engine.outcome import Outcome
+from glimb.engine.outcomes.outcome import Outcome
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 

@@ -7,7 +7,7 @@ import re
 
 import pytest
 
-from glimb.engine.patterns import like, similar, substring_similar
+from glimb.engine.values.patterns import like, similar, substring_similar
 
 AS_RE = str.maketrans({"%": ".*", "_": "."})
 

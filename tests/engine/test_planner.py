@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from hypothesis.strategies import SearchStrategy
 
 from glimb.engine.engine import Engine
-from glimb.engine.outcome import Outcome
+from glimb.engine.outcomes.outcome import Outcome
 from glimb.lang.parser import parse
 from glimb.lang.printer import write
 from glimb.lang.source import Source

@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from glimb.engine.engine import Engine
-from glimb.engine.locks import compatible
-from glimb.engine.outcome import Outcome
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.transactions.locks import compatible
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from test_properties import execute
 
 from glimb.engine.engine import Engine
-from glimb.engine.recorder import Step, read_steps, walk_steps
+from glimb.engine.outcomes.steps import Step, read_steps, walk_steps
 
 SETUP = """
 CREATE TABLE t (id INTEGER PRIMARY KEY, v INTEGER);

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from test_properties import execute
 
 from glimb.engine.engine import Engine
-from glimb.engine.outcome import Outcome
+from glimb.engine.outcomes.outcome import Outcome
 
 SETUP = """
 CREATE TABLE t (id INTEGER PRIMARY KEY, v INTEGER);

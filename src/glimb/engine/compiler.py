@@ -11,24 +11,26 @@ from contextlib import ExitStack, contextmanager
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine import resolved as R
-from glimb.engine.binder import bind_routine, bind_statement, bind_trigger
-from glimb.engine.binder.base import ACCESS
-from glimb.engine.binder.dynamic import cursor_table
-from glimb.engine.binder.routines import RoutineBinder
-from glimb.engine.catalog import Routine, Table, Trigger, View
+from glimb.engine.binding import bind_routine, bind_statement, bind_trigger
+from glimb.engine.binding.base import ACCESS
+from glimb.engine.binding.dynamic import cursor_table
+from glimb.engine.binding.routines import RoutineBinder
+from glimb.engine.catalog.objects import Routine, Trigger, View
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.changes import write_change
+from glimb.engine.codegen.command_names import command_of
 from glimb.engine.codegen.expressions import ExpressionWriter
-from glimb.engine.codegen.plans import Plan
 from glimb.engine.codegen.queries import is_volatile, with_whole_row
 from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, may_go_deeper
-from glimb.engine.commands import command_of
-from glimb.engine.outcome import NOTHING, ResultColumn
-from glimb.engine.recorder import MOST_EVENTS, FrameInfo
-from glimb.engine.runtime import RUNTIME_NAMES, problem_condition
-from glimb.engine.schema import Definer
-from glimb.engine.trace import GeneratedCode
-from glimb.engine.types import BIGINT, Type, varchar
+from glimb.engine.definition.definer import Definer
+from glimb.engine.outcomes.events import MOST_EVENTS, FrameInfo
+from glimb.engine.outcomes.outcome import NOTHING, ResultColumn
+from glimb.engine.planning.explain import Plan
+from glimb.engine.runtime.names import RUNTIME_NAMES
+from glimb.engine.storage.table import Table, TableCode
+from glimb.engine.values.origins import GeneratedCode
+from glimb.engine.values.problems import problem_condition
+from glimb.engine.values.types import BIGINT, Type, varchar
 from glimb.lang import tree
 from glimb.lang.node import walk
 from glimb.lang.problem import Problem, ProblemError
@@ -36,7 +38,7 @@ from glimb.lang.source import Source
 
 if TYPE_CHECKING:
     from glimb.engine.engine import Engine
-    from glimb.engine.session import Session
+    from glimb.engine.transactions.session import Session
 
 KINDS = {
     tree.QueryStatement: "select",
@@ -266,8 +268,7 @@ class Compiler:
                     self._reset(routine)
         private = (t for s in self.engine.sessions.values() for t in s.private_tables.values())
         for table in (*self.catalog.tables(), *private):
-            table.validate = table.default_code = table.generate = table.triggers = None
-            table.check_codes = {}
+            table.compiled = TableCode()
         for trigger in self.catalog.triggers.values():
             trigger.code = None
         if len(self._statements) > 8:
@@ -416,7 +417,7 @@ class Compiler:
 
     def check_code(self, table: Table, number: int) -> Callable[..., None]:
         """A deferrable CHECK as a function: check(session, depth, row)."""
-        found = table.check_codes.get(number)
+        found = table.compiled.checks.get(number)
         if found is None:
             unit = self._unit(f"check of {table.name}", OUR_TABLE, "", False)
             function = unit.function("check_", ["s", "d", "r"], OUR_TABLE_SPAN)
@@ -424,12 +425,12 @@ class Compiler:
             condition = self._check_condition(table, number, writer)
             function.line(f"if {writer.false(condition)}: check_failed({unit.constant(table, 'T')}, {number})")
             namespace, _ = unit.compile()
-            found = table.check_codes[number] = namespace[function.name]
+            found = table.compiled.checks[number] = namespace[function.name]
         return found
 
     def defaults(self, table: Table) -> Callable[..., tuple[Any, ...]]:
         """The defaults of a table's columns as one function of session and depth."""
-        if table.default_code is None:
+        if table.compiled.defaults is None:
             unit = self._unit(f"defaults of {table.name}", OUR_TABLE, "", False)
             function = unit.function("defaults_", ["s", "d"], OUR_TABLE_SPAN)
             writer = ExpressionWriter(function, True)
@@ -438,8 +439,8 @@ class Compiler:
                 values = [writer.value(binder.column_default(table, n)) for n in range(len(table.columns))]
             function.line(f"return ({', '.join(values)},)")
             namespace, _ = unit.compile()
-            table.default_code = namespace[function.name]
-        return table.default_code
+            table.compiled.defaults = namespace[function.name]
+        return table.compiled.defaults
 
     def trigger(self, trigger: Trigger) -> Callable[..., Any]:
         """A trigger as a function of the old and new row; a BEFORE trigger gives the new row as it has left it."""

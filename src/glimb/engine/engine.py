@@ -15,18 +15,20 @@ from typing import Any, NamedTuple
 
 from greenlet import getcurrent, greenlet
 
-from glimb.engine import trace
-from glimb.engine.catalog import SHARED, Catalog, Entry, Sequence, Table
+from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.compiler import Compiler
-from glimb.engine.conditions import Condition, condition_of
-from glimb.engine.indexes import Row
-from glimb.engine.locks import LockTable, Resource, Wait
-from glimb.engine.models import MODELS, Model, Versions
-from glimb.engine.outcome import Failure, Outcome, Waiting, describe_lock
-from glimb.engine.runtime import problem_condition
-from glimb.engine.session import DefinitionChanged, Session, size_of
-from glimb.engine.types import Type
-from glimb.engine.watch import Watch
+from glimb.engine.outcomes.outcome import Failure, Outcome, Waiting, describe_lock
+from glimb.engine.storage.indexes import Row
+from glimb.engine.storage.log import Entry
+from glimb.engine.storage.table import SHARED, Sequence, Table
+from glimb.engine.transactions.budget import Watch
+from glimb.engine.transactions.isolation import MODELS, Model, Versions
+from glimb.engine.transactions.locks import LockTable, Resource, Wait
+from glimb.engine.transactions.session import DefinitionChanged, Session, size_of
+from glimb.engine.values import origins as trace
+from glimb.engine.values.conditions import Condition, condition_of
+from glimb.engine.values.problems import problem_condition
+from glimb.engine.values.types import Type
 from glimb.lang.node import Record, replace
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source

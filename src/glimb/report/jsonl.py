@@ -5,9 +5,9 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from glimb.engine.conditions import Origin
-from glimb.engine.outcome import HeldLock, Outcome, ResultColumn, Waiting
-from glimb.engine.values import plain_of
+from glimb.engine.outcomes.outcome import HeldLock, Outcome, ResultColumn, Waiting
+from glimb.engine.values.conditions import Origin
+from glimb.engine.values.conversion import plain_of
 from glimb.lang.visible import visible
 from glimb.suite.execute import Executed
 

@@ -6,8 +6,8 @@ import re
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from glimb.engine.outcome import Outcome
-from glimb.engine.values import literal_of
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.values.conversion import literal_of
 from glimb.lang.problem import Problem, indent
 from glimb.lang.source import Source
 from glimb.suite.execute import Executed

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from glimb.engine.conditions import Condition
 from glimb.engine.engine import Engine
-from glimb.engine.outcome import Outcome
-from glimb.engine.session import Session
-from glimb.engine.trace import GeneratedCode
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.transactions.session import Session
+from glimb.engine.values.conditions import Condition
+from glimb.engine.values.origins import GeneratedCode
 from glimb.lang import tree
 from glimb.lang.node import Record, replace
 from glimb.lang.problem import ProblemError

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, NoReturn
 
-from glimb.engine.binder.routines import RoutineBinder
-from glimb.engine.catalog import DEFAULT_SCHEMA, Catalog
-from glimb.engine.conditions import Condition
-from glimb.engine.resolved import Const, Expr, Tuple
-from glimb.engine.types import INTEGER, NULL, Type, varchar
+from glimb.engine.binding.routines import RoutineBinder
+from glimb.engine.catalog.catalog import Catalog
+from glimb.engine.catalog.objects import DEFAULT_SCHEMA
+from glimb.engine.resolved.queries import Const, Expr, Tuple
+from glimb.engine.values.conditions import Condition
+from glimb.engine.values.types import INTEGER, NULL, Type, varchar
 from glimb.lang.node import Record, replace
 from glimb.lang.parser import parse_expression
 from glimb.lang.problem import Problem, ProblemError, nearest

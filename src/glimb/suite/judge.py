@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from glimb.engine.conditions import Condition
-from glimb.engine.outcome import Change, Outcome, ResultSet
-from glimb.engine.patterns import like
-from glimb.engine.types import CLOB, TIME, TIMESTAMP, Type, source_of
-from glimb.engine.values import convert, literal_of
+from glimb.engine.outcomes.changes import Change
+from glimb.engine.outcomes.outcome import Outcome, ResultSet
+from glimb.engine.values.conditions import Condition
+from glimb.engine.values.conversion import convert, literal_of
+from glimb.engine.values.patterns import like
+from glimb.engine.values.types import CLOB, TIME, TIMESTAMP, Type, source_of
 from glimb.lang.node import Record
 from glimb.suite.expectation import Expectation, Value
 from glimb.suite.wording import changes_text, counts_text, failure_text, locks_text, waiting_text

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from glimb.engine.conditions import Condition
-from glimb.engine.outcome import HeldLock, Holding, Outcome, describe_lock, is_key_lock, locks_of
-from glimb.engine.recorder import Step, last_step, read_steps
+from glimb.engine.outcomes.outcome import HeldLock, Holding, Outcome, describe_lock, is_key_lock, locks_of
+from glimb.engine.outcomes.steps import Step, last_step, read_steps
+from glimb.engine.values.conditions import Condition
 from glimb.lang.node import Record
 from glimb.lang.problem import Problem
 from glimb.lang.source import Source

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from glimb.engine.outcome import Outcome, ResultColumn
-from glimb.engine.types import Type
-from glimb.engine.values import literal_of
+from glimb.engine.outcomes.outcome import Outcome, ResultColumn
+from glimb.engine.values.conversion import literal_of
+from glimb.engine.values.types import Type
 from glimb.lang.visible import escaped
 
 MOST_ROWS = 50

@@ -8,7 +8,7 @@ import stat
 from typing import TYPE_CHECKING, NoReturn
 
 from glimb.engine.engine import Limits
-from glimb.engine.models import MODELS
+from glimb.engine.transactions.isolation import MODELS
 from glimb.lang.node import Record
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span

@@ -7,11 +7,11 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
 
-from glimb.engine.conditions import condition_of
 from glimb.engine.engine import Engine
-from glimb.engine.outcome import Outcome, locks_of
-from glimb.engine.session import Session
-from glimb.engine.values import literal_of
+from glimb.engine.outcomes.outcome import Outcome, locks_of
+from glimb.engine.transactions.session import Session
+from glimb.engine.values.conditions import condition_of
+from glimb.engine.values.conversion import literal_of
 from glimb.lang import tree
 from glimb.lang.node import Record
 from glimb.lang.parser import Broken, parse

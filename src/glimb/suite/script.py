@@ -9,9 +9,9 @@ from collections.abc import Callable
 from datetime import datetime
 from typing import TYPE_CHECKING, NoReturn
 
-from glimb.engine import values as V
-from glimb.engine.conditions import Condition
-from glimb.engine.models import MODELS
+from glimb.engine.transactions.isolation import MODELS
+from glimb.engine.values import conversion as V
+from glimb.engine.values.conditions import Condition
 from glimb.lang.node import Record
 from glimb.lang.parser import Broken, parse
 from glimb.lang.parser.statements import ISOLATION_LEVELS

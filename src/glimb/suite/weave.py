@@ -19,11 +19,12 @@ from math import factorial, prod
 from pathlib import Path
 from typing import Any, NamedTuple
 
-from glimb.engine.catalog import Table
 from glimb.engine.engine import Engine
-from glimb.engine.outcome import Change, Outcome, net_changes
-from glimb.engine.session import FOREVER, Session
-from glimb.engine.values import literal_of
+from glimb.engine.outcomes.changes import Change, net_changes
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.storage.table import Table
+from glimb.engine.transactions.session import FOREVER, Session
+from glimb.engine.values.conversion import literal_of
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.suite.runner import Runner, holds

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import os
 
-from glimb.engine.conditions import Origin
-from glimb.engine.outcome import Outcome, Waiting
+from glimb.engine.outcomes.outcome import Outcome, Waiting
+from glimb.engine.values.conditions import Origin
 
 
 def failure_text(outcome: Outcome) -> str:

@@ -7,14 +7,15 @@ from collections.abc import Iterator
 from decimal import Decimal
 from typing import TYPE_CHECKING, Any
 
-from glimb.engine import values as V
-from glimb.engine.binder.routines import RoutineBinder
-from glimb.engine.catalog import ColumnInfo, Routine, Table, Trigger
-from glimb.engine.conditions import Condition, fail
+from glimb.engine.binding.routines import RoutineBinder
+from glimb.engine.catalog.objects import Routine, Trigger
+from glimb.engine.definition.definer import Definer
 from glimb.engine.engine import Engine
-from glimb.engine.schema import Definer
-from glimb.engine.types import CLOB, Type, assignable, source_of
-from glimb.engine.writer import Writer
+from glimb.engine.runtime.writer import Writer
+from glimb.engine.storage.table import ColumnInfo, Table
+from glimb.engine.values import conversion as V
+from glimb.engine.values.conditions import Condition, fail
+from glimb.engine.values.types import CLOB, Type, assignable, source_of
 from glimb.lang.node import Record
 from glimb.lang.parser import Broken, parse, parse_expression
 from glimb.lang.problem import Problem, ProblemError, nearest

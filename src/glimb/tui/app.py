@@ -12,7 +12,7 @@ from typing import Any, ClassVar
 from textual.app import App
 from textual.binding import Binding
 
-from glimb.engine.conditions import condition_of
+from glimb.engine.values.conditions import condition_of
 from glimb.lang.problem import ProblemError
 from glimb.lang.visible import visible
 from glimb.suite.project import open_project, script_paths

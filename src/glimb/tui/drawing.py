@@ -7,9 +7,9 @@ from collections.abc import Iterator
 from functools import partial
 from itertools import takewhile
 
-from glimb.engine.outcome import HeldLock, Outcome
-from glimb.engine.recorder import Step
-from glimb.engine.values import literal_of
+from glimb.engine.outcomes.outcome import HeldLock, Outcome
+from glimb.engine.outcomes.steps import Step
+from glimb.engine.values.conversion import literal_of
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.runner import CaseResult
 from glimb.suite.script import Case, Script, StatementStep

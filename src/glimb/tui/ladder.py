@@ -12,7 +12,7 @@ from textual.containers import Horizontal
 from textual.screen import Screen
 from textual.widgets import Static
 
-from glimb.engine.recorder import Step
+from glimb.engine.outcomes.steps import Step
 from glimb.suite.ladder import Ladder
 from glimb.suite.runner import CaseResult
 from glimb.tui import facets

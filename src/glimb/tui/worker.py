@@ -11,7 +11,7 @@ from typing import Any
 from textual.message import Message
 from textual.message_pump import MessagePump
 
-from glimb.engine.conditions import condition_of
+from glimb.engine.values.conditions import condition_of
 from glimb.suite.runner import CaseResult, Runner
 from glimb.suite.script import Script, read_script
 

@@ -10,20 +10,25 @@ from functools import partial
 from itertools import repeat
 from typing import Any
 
-from glimb.engine import conditions, functions, patterns, values, windows
-from glimb.engine.catalog import Table
-from glimb.engine.conditions import Condition
-from glimb.engine.indexes import Bounds
-from glimb.engine.trace import GeneratedCode
+from glimb.engine.storage.indexes import Bounds
+from glimb.engine.storage.table import Table
+from glimb.engine.values import conditions, conversion, library, patterns, window_frames
+from glimb.engine.values.conditions import Condition
+from glimb.engine.values.origins import GeneratedCode
 from glimb.lang.source import NOWHERE, Source, Span
 
 RUNTIME: dict[str, Any] = {
-    **{n: v for m in (values, functions, patterns, conditions, windows) for n, v in vars(m).items() if callable(v)},
+    **{
+        n: v
+        for m in (conversion, library, patterns, conditions, window_frames)
+        for n, v in vars(m).items()
+        if callable(v)
+    },
     "math": math,
     "partial": partial,
     "repeat": repeat,
     "Bounds": Bounds,
-    "NO_ROWS": functions.NO_ROWS,
+    "NO_ROWS": library.NO_ROWS,
 }
 MAX_INDENT = 90
 MOST_TEXT = 20_000_000

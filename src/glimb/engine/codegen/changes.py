@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from glimb.engine import resolved as R
-from glimb.engine import types as T
 from glimb.engine.codegen.builder import Function, Unit
 from glimb.engine.codegen.queries import QueryWriter, is_volatile
+from glimb.engine.values import types as T
 from glimb.lang.source import Span
 
 

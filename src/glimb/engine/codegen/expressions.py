@@ -10,7 +10,7 @@ from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function
-from glimb.engine.types import Type
+from glimb.engine.values.types import Type
 from glimb.lang.node import walk
 from glimb.lang.source import NOWHERE, Span
 

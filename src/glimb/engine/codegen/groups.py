@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from glimb.engine import functions as F
 from glimb.engine import resolved as R
-from glimb.engine import types as T
 from glimb.engine.codegen.joins import JoinWriter, Sink, tuple_text
-from glimb.engine.planner import conjuncts, sources_of
-from glimb.engine.windows import WindowSpecification
+from glimb.engine.resolved.relations import conjuncts, sources_of
+from glimb.engine.values import signatures as F
+from glimb.engine.values import types as T
+from glimb.engine.values.window_frames import WindowSpecification
 from glimb.lang.node import replace, walk
 
 

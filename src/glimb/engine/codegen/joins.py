@@ -7,10 +7,11 @@ from types import MappingProxyType
 from typing import Any
 
 from glimb.engine import resolved as R
-from glimb.engine import types as T
 from glimb.engine.codegen.expressions import ExpressionWriter
-from glimb.engine.codegen.plans import describe
-from glimb.engine.planner import Plan, Step, conjuncts, equal_sides, plan, sources_of
+from glimb.engine.planning.explain import describe
+from glimb.engine.planning.planner import Plan, Step, equal_sides, plan
+from glimb.engine.resolved.relations import conjuncts, sources_of
+from glimb.engine.values import types as T
 from glimb.lang.node import walk
 
 Sink = Callable[[list[str]], None]

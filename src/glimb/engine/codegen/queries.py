@@ -6,11 +6,11 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from glimb.engine import resolved as R
-from glimb.engine import types as T
-from glimb.engine.catalog import Routine
+from glimb.engine.catalog.objects import Routine
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.groups import GroupWriter, Ordered
 from glimb.engine.codegen.joins import Sink, tuple_text
+from glimb.engine.values import types as T
 from glimb.lang.node import Node, replace, walk
 from glimb.lang.source import NOWHERE, Span
 

@@ -13,18 +13,19 @@ from contextlib import contextmanager
 from typing import Any
 
 from glimb.engine import resolved as R
-from glimb.engine.catalog import Routine
+from glimb.engine.catalog.objects import Routine
 from glimb.engine.codegen.builder import Function
 from glimb.engine.codegen.changes import write_delete, write_insert, write_merge, write_update
+from glimb.engine.codegen.command_names import asks_for_commands, command_of
 from glimb.engine.codegen.cursors import CursorWriter
 from glimb.engine.codegen.expressions import SMALL
 from glimb.engine.codegen.queries import with_whole_row
-from glimb.engine.commands import ITEMS as COMMAND_ITEMS
-from glimb.engine.commands import asks_for_commands, command_of
-from glimb.engine.conditions import Condition
-from glimb.engine.outcome import ResultColumn
-from glimb.engine.recorder import END, HANDLED, ROUND, LoopFold, StatementInfo
-from glimb.engine.runtime import Chain, CursorKind, find_handler
+from glimb.engine.outcomes.events import END, HANDLED, ROUND, LoopFold, StatementInfo
+from glimb.engine.outcomes.outcome import ResultColumn
+from glimb.engine.runtime.cursors import CursorKind
+from glimb.engine.runtime.handlers import Chain, find_handler
+from glimb.engine.values.command_codes import ITEMS as COMMAND_ITEMS
+from glimb.engine.values.conditions import Condition
 from glimb.lang import tree
 from glimb.lang.node import Record, walk
 

@@ -1,0 +1,228 @@
+"""What all parts of the binder share: the catalog, the current scope, numbers for row sources, and problems."""
+
+from __future__ import annotations
+
+from typing import NoReturn
+
+from glimb.engine import resolved as R
+from glimb.engine.binding.scope import GroupKeys, QueryScope, Scope
+from glimb.engine.catalog.catalog import Catalog
+from glimb.engine.catalog.objects import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, Domain, Routine, View
+from glimb.engine.storage.table import Table
+from glimb.engine.values import types as T
+from glimb.engine.values.types import Type
+from glimb.lang import tree
+from glimb.lang.problem import Problem, ProblemError, nearest
+from glimb.lang.source import Source, Span
+from glimb.lang.spellings import NAMES, PROCEDURES, TYPES, spelled
+
+DEFAULT_LENGTHS = {"char": 1, "varchar": 4000, "binary": 1, "varbinary": 4000}
+TYPE_NAMES = [
+    "smallint",
+    "integer",
+    "bigint",
+    "decimal",
+    "real",
+    "float",
+    "double",
+    "boolean",
+    "char",
+    "varchar",
+    "clob",
+    "text",
+    "binary",
+    "varbinary",
+    "blob",
+    "date",
+    "time",
+    "timestamp",
+]
+
+
+ACCESS = ("no sql", "contains sql", "reads sql data", "modifies sql data")
+"""What a routine may do; the number of each is its level."""
+
+
+class BinderBase:
+    """One binder serves one statement."""
+
+    def __init__(self, catalog: Catalog, source: Source, schema: str = "") -> None:
+        self.catalog = catalog
+        self.watch = catalog.watch
+        self.source = source
+        self.schema = schema
+        """The current schema; empty for the project's own."""
+        self.scope: Scope | None = None
+        self.sources = 0
+        self.aggregates: list[R.Aggregate] | None = None
+        self.why_no_aggregate = ""
+        self.through_views = False
+        """Whether the next query sees through views, because its rows may be changed."""
+        self.groups: list[GroupKeys] = []
+        """Of the grouped queries around, innermost last, while what is over their groups is bound."""
+        self.windows_allowed = False
+        self.named_windows: dict[str, tree.Window] = {}
+        self.transition_tables: dict[str, tuple[str, Table]] = {}
+        """Of a trigger: OLD TABLE and NEW TABLE by name, with the local that holds the rows."""
+        self.parameters: list[Type] | None = None
+        """Types of the dynamic parameters, in order; None where there cannot be any."""
+        self.placeholders = 0
+        self.outer_aggregates: list[tuple[QueryScope, list[R.Aggregate] | None]] = []
+        """Of the queries around: their scopes, and the set functions found in them so far; None where what is being
+        bound of them can have none."""
+        self.common: list[dict[str, int]] = []
+        """Numbers of the common tables by name, of the queries around, innermost last."""
+        self.common_columns: dict[int, tuple[R.Output, ...]] = {}
+        self.case_of: R.Expr | None = None
+        """The operand of the simple CASE whose test is being bound."""
+        self.writes = False
+        self.levels: dict[int, Span] = {}
+        """What is done with SQL data, as a number (see ACCESS), and where first."""
+        self.called: list[tuple[Routine, Span]] = []
+        self.depth = 0
+
+    def fail(self, sqlstate: str, message: str, node: tree.Node | Span, hint: str = "") -> NoReturn:
+        span = node if isinstance(node, Span) else node.span
+        raise ProblemError(Problem(sqlstate, message, span, hint, self.source))
+
+    def does(self, level: int, node: tree.Node) -> None:
+        """Note that data are read (2) or changed (3)."""
+        self.levels.setdefault(level, node.span)
+
+    def new_source(self) -> int:
+        self.sources += 1
+        return self.sources
+
+    # -- names of objects
+
+    def key(self, space: str, name: tuple[str, ...], node: tree.Node) -> str:
+        """The key of an object in the catalog: that of one there is, otherwise that of one to be made. MODULE stands
+        for the module that the text is in."""
+        if len(name) > 1 and name[-2] == "module" and self.catalog.is_module(self.schema):
+            name = self.schema, name[-1]
+        if len(name) > 1 and not self.catalog.has_schema(name[-2]):
+            known = [*self.catalog.schemas, DEFAULT_SCHEMA]
+            hint = spelled(name[-1], PROCEDURES) or nearest(name[-2], known)
+            self.fail("42704", f"there is no schema {name[-2]}", node, hint)
+        return self.catalog.key(space, name, self.schema)
+
+    def relation(self, name: tuple[str, ...], node: tree.Node) -> Table | View:
+        """The table or view of this name."""
+        found = self.catalog.relations.get(self.key("relations", name, node))
+        if found is None:
+            shown = ".".join(name)
+            if len(name) > 1 and name[-2] in SYSTEM_SCHEMAS:
+                self.fail("42807", f"{shown} is made by the engine, it cannot be changed", node)
+            routines = self.catalog.routines.get(name[-1])
+            hint = spelled(name[-1], NAMES) or nearest(name[-1], self.catalog.relations)
+            if routines:
+                hint = f"{name[-1]} is a {routines[0].kind_word}"
+                if routines[0].table:
+                    hint += f": write TABLE({name[-1]}(...))"
+            self.fail("42704", f"there is no table {shown}", node, hint)
+        return found
+
+    def base_table(self, name: tuple[str, ...], node: tree.Node) -> Table:
+        """The base table of this name: views cannot be changed."""
+        found = self.relation(name, node)
+        if not isinstance(found, Table):
+            self.fail("42807", f"{name[-1]} is a view and cannot be changed", node)
+        return found
+
+    # -- types
+
+    def type(self, name: tree.TypeName) -> Type:
+        """The type that a type name stands for, with its defaults."""
+        word, arguments = name.name, name.arguments
+        if name.element is not None:
+            return T.array(self.type(name.element), arguments[0] if arguments else T.MAX_CARDINALITY)
+        if name.fields:
+            names = tuple(f.name for f in name.fields)
+            if len(set(names)) < len(names):
+                self.fail("42701", "two fields of this row have one name", name)
+            return Type("row", 0, 0, tuple(self.type(f.type) for f in name.fields), names)
+        if word.startswith("interval "):
+            fields = [T.INTERVAL_FIELDS.index(f) for f in word[9:].split(" to ")]
+            return Type("months" if fields[0] < 2 else "micros", fields[0], fields[-1])
+        if word in ("char", "varchar", "binary", "varbinary"):
+            size = arguments[0] if arguments else DEFAULT_LENGTHS[word]
+            if not 1 <= size <= T.MAX_LENGTH or len(arguments) > 1:
+                self.fail("42601", f"a length is one number from 1 to {T.MAX_LENGTH:,}", name)
+            return Type(word, size)
+        if word == "decimal":
+            return self._decimal(name)
+        if word == "float":
+            return T.REAL if arguments and arguments[0] <= 24 else T.DOUBLE
+        if word in ("clob", "blob"):
+            if len(arguments) > 1 or (arguments and arguments[0] < 1):
+                self.fail("42601", "a length is one number from 1", name)
+            return Type(word, arguments[0] if arguments else 0)
+        if word == "text":
+            return T.CLOB
+        if word not in TYPE_NAMES:
+            return self._user_type(name)
+        if word in T.SECOND_DIGITS:
+            return self.moment_type(word, arguments, name)
+        if arguments:
+            self.fail("42601", f"{word.upper()} takes no length", name)
+        return Type(word)
+
+    def moment_type(self, word: str, arguments: tuple[int, ...], node: tree.Node) -> Type:
+        """TIME or TIMESTAMP with so many digits behind the point of the seconds."""
+        scale = arguments[0] if arguments else T.SECOND_DIGITS[word]
+        if scale > T.MOST_SECOND_DIGITS or len(arguments) > 1:
+            self.fail("42601", f"seconds have 0 to {T.MOST_SECOND_DIGITS} digits behind the point", node)
+        return Type(word, 0, scale)
+
+    def _user_type(self, name: tree.TypeName) -> Type:
+        """A distinct type, or the type of a domain."""
+        made = self.catalog.types.get(self.key("types", (name.name,), name))
+        if made is not None:
+            return made
+        domain = self.domain(name)
+        if domain is None:
+            known = [*TYPE_NAMES, *self.catalog.types, *self.catalog.domains]
+            self.fail(
+                "42704",
+                f"there is no type {name.name.upper()}",
+                name,
+                spelled(name.name, TYPES) or nearest(name.name, known),
+            )
+        return domain.type
+
+    def domain(self, name: tree.TypeName) -> Domain | None:
+        """The domain that a type name means, if it means one."""
+        return self.catalog.domains.get(self.key("domains", (name.name,), name))
+
+    def _decimal(self, name: tree.TypeName) -> Type:
+        precision, scale = (*name.arguments, 0)[:2] if name.arguments else (18, 0)
+        if not 1 <= precision <= T.MAX_PRECISION or scale > precision or len(name.arguments) > 2:
+            self.fail("42601", f"DECIMAL has 1 to {T.MAX_PRECISION} digits, and not more behind the point", name)
+        return Type("decimal", precision, scale)
+
+    def sort_value(self, bound: R.Expr, node: tree.Node) -> R.Expr:
+        """A value to sort by: arrays and rows have no order."""
+        if bound.type.kind in ("array", "row"):
+            hint = "name its fields" if bound.type.kind == "row" else ""
+            self.fail("42804", f"{bound.type} has no order", node, hint)
+        return bound
+
+    # -- what one area of the binder needs of another
+
+    def expression(self, node: tree.Expression) -> R.Expr:
+        raise NotImplementedError
+
+    def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
+        raise NotImplementedError
+
+    def over(self, query: R.Query) -> R.Select:
+        """SELECT * over a query."""
+        raise NotImplementedError
+
+    def renamed(self, columns: tuple[R.Output, ...], names: tuple[str, ...], node: tree.Node) -> tuple[R.Output, ...]:
+        """The same columns under other names, where any are given."""
+        raise NotImplementedError
+
+    def converted_columns(self, query: R.Query, types: tuple[Type, ...], node: tree.Node) -> R.Query:
+        """The same query with columns in the representation of these types."""
+        raise NotImplementedError

@@ -1,0 +1,193 @@
+"""Outcomes: everything one statement did, as data. Judging, ladders, reports and screens all read these objects."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+from glimb.engine.outcomes.changes import Change, net_changes
+from glimb.engine.values.conditions import Origin
+from glimb.engine.values.conversion import literal_of
+from glimb.engine.values.types import Type
+from glimb.lang.node import Record
+from glimb.lang.problem import Problem
+
+
+class ResultColumn(NamedTuple):
+    """Name and type of a column of a result."""
+
+    name: str
+    type: Type
+
+
+class Failure(Record):
+    """A condition that left a statement; `hints` are what the binder or parser adds."""
+
+    sqlstate: str
+    message: str
+    origin: Origin | None
+    name: str = ""
+    details: str = ""
+    """Place and hint, as shown below the message; may have several lines."""
+    circle: tuple[str, ...] = ()
+    """Of a deadlock: who waited for whom, in words."""
+    problems: tuple[Problem, ...] = ()
+    """What the binder or parser found, with its places."""
+    first: tuple[str, Origin | None] | None = None
+    """Of a condition that RESIGNAL has changed: what it was at first, and where it came from."""
+
+
+class HeldLock(NamedTuple):
+    """A lock: kind `row` or `table`, table name, key as text (empty for a table), mode."""
+
+    kind: str
+    table: str
+    key: str
+    mode: str
+
+
+class Waiting(Record):
+    """What a statement waits for: the sessions in its way, and the lock it wants."""
+
+    sessions: tuple[str, ...]
+    kind: str
+    table: str
+    key: str
+    mode: str
+
+
+class Result(NamedTuple):
+    """What running a compiled statement gives back to its session."""
+
+    columns: tuple[ResultColumn, ...] = ()
+    rows: list[tuple[Any, ...]] | None = None
+    row_count: int | None = None
+    out: tuple[tuple[str, Type, Any], ...] = ()
+
+
+NOTHING = Result()
+
+
+ResultSet = tuple[tuple[ResultColumn, ...], list[tuple[Any, ...]]]
+
+
+class Outcome:
+    """One executed statement. With `waiting` set it has not finished: its final outcome follows later."""
+
+    __slots__ = (
+        "_changes",
+        "_locks",
+        "columns",
+        "entries",
+        "events",
+        "failure",
+        "holding",
+        "kind",
+        "more",
+        "notes",
+        "out",
+        "row_count",
+        "rows",
+        "session",
+        "trace",
+        "transaction",
+        "version",
+        "waited",
+        "waiting",
+        "wakes",
+    )
+
+    def __init__(self, session: str, kind: str) -> None:
+        self.session = session
+        self.kind = kind
+        self.failure: Failure | None = None
+        self.columns: tuple[ResultColumn, ...] = ()
+        self.rows: list[tuple[Any, ...]] | None = None
+        self.row_count: int | None = None
+        self.out: tuple[tuple[str, Type, Any], ...] = ()
+        self.more: list[ResultSet] = []
+        """Further result sets of a CALL."""
+        self.notes: list[str] = []
+        self.entries: list[Any] = []
+        """Log entries of the statement; `changes` folds them."""
+        self.holding: tuple[list[tuple[Any, str]], int] = ([], 0)
+        """Locks after the statement, each a resource and a mode: the first so many of a list (see `locks`)."""
+        self._changes: list[Change] | None = None
+        self._locks: list[HeldLock] | None = None
+        self.waiting: Waiting | None = None
+        self.waited: Waiting | None = None
+        self.wakes: list[str] = []
+        self.events: list[str] = []
+        """Transaction events in order: begin, commit, rollback, savepoint NAME, to savepoint NAME, release NAME."""
+        self.transaction = "none"
+        self.version: int | None = None
+        """How many commits a reader saw, where others had changed what it read."""
+        self.trace: Any = None
+        """Events of a recorded run (see `recorder`)."""
+
+    @property
+    def changes(self) -> list[Change]:
+        """Net changes, one a row."""
+        if self._changes is None:
+            self._changes = net_changes(self.entries) if self.entries else []
+        return self._changes
+
+    @property
+    def locks(self) -> list[HeldLock]:
+        """Locks held after the statement, in the order in which they were taken."""
+        if self._locks is None:
+            self._locks = locks_of(self.holding)
+        return self._locks
+
+    @property
+    def results(self) -> list[ResultSet]:
+        """All result sets of the statement, each with its columns; the first is `columns` and `rows`."""
+        return [(self.columns, self.rows), *self.more] if self.rows is not None else []
+
+    @property
+    def completion(self) -> str:
+        """How it ended when nothing went wrong: 02000 for a change that found no row."""
+        return "02000" if self.row_count == 0 and self.rows is None else "00000"
+
+    @property
+    def ok(self) -> bool:
+        return self.failure is None and self.waiting is None
+
+    def counts(self) -> dict[str, list[int]]:
+        """Rows inserted, updated and deleted, by table name."""
+        found: dict[str, list[int]] = {}
+        for change in self.changes:
+            kind = 0 if change.before is None else 2 if change.after is None else 1
+            found.setdefault(change.table.name, [0, 0, 0])[kind] += 1
+        return found
+
+
+Holding = tuple[list[tuple[Any, str]], int]
+"""What is held at a moment: the first so many of a list of locks as they were taken and converted."""
+
+
+def locks_of(holding: Holding) -> list[HeldLock]:
+    """The locks that are held, in the order in which they were taken."""
+    taken, count = holding
+    held = dict(taken[:count])
+    return list(dict.fromkeys(describe_lock(r, m) for r, m in held.items() if not is_key_lock(r)))
+
+
+def describe_lock(resource: tuple[Any, Any], mode: str) -> HeldLock:
+    """A lock with its key in SQL notation: `(3)`, `('VARN', 3)`, or `#7` for the row id of a table without key."""
+    table, key = resource
+    if key is None:
+        return HeldLock("table", table.name, "", mode)
+    if table.primary is None and not is_key_lock(resource):
+        return HeldLock("row", table.name, f"#{key}", mode)
+    kind, index = "row", table.primary
+    if is_key_lock(resource):
+        kind, index, key = "key", next(i for i in table.indexes if i.name == key[1]), key[2]
+    values = key if isinstance(key, tuple) else (key,)
+    types = [table.columns[c].type for c in index.columns]
+    shown = ", ".join(literal_of(v, t) for v, t in zip(values, types, strict=True))
+    return HeldLock(kind, table.name, f"({shown})", mode)
+
+
+def is_key_lock(resource: tuple[Any, Any]) -> bool:
+    """Whether this is the lock of a unique key other than the primary one (an inner matter, not shown)."""
+    return isinstance(resource[1], tuple) and resource[1][:1] == ("unique",)

@@ -1,0 +1,25 @@
+"""Questions to bound relations and conditions: which sources, which names, which conjuncts."""
+
+from __future__ import annotations
+
+from glimb.engine import resolved as R
+from glimb.lang.node import Node, walk
+
+
+def conjuncts(condition: R.Expr | None) -> list[R.Expr]:
+    """A condition as a list of conditions that must all be true."""
+    if condition is None:
+        return []
+    return [c for i in condition.items for c in conjuncts(i)] if isinstance(condition, R.And) else [condition]
+
+
+def sources_of(relation: R.Relation) -> set[int]:
+    """Row sources that a relation binds."""
+    if isinstance(relation, R.JoinRows):
+        return sources_of(relation.left) | sources_of(relation.right)
+    return {relation.source}  # type: ignore[attr-defined]
+
+
+def names(e: Node) -> set[int]:
+    """Row sources that an expression names, in its subqueries too."""
+    return {n.source for n in walk(e) if isinstance(n, R.Column)}

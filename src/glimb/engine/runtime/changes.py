@@ -1,0 +1,79 @@
+"""What generated changes call beside the Writer: INSTEAD OF triggers, TRUNCATE, refusals."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any, NoReturn
+
+from glimb.engine.runtime.writer import Writer
+from glimb.engine.storage.indexes import Row
+from glimb.engine.values.conditions import Condition, fail
+
+if TYPE_CHECKING:
+    from glimb.engine.catalog.objects import View
+    from glimb.engine.storage.table import Table
+    from glimb.engine.transactions.session import Session
+
+# ---- changes --------------------------------------------------------------------------------------------------------
+
+
+def changed_rows(session: Session, table: Table, mark: int, kind: str) -> list[Row]:
+    """Rows that a change has found or made, from the log behind `mark`, in the order in which they were touched."""
+    first: dict[int, Row | None] = {}
+    last: dict[int, Row | None] = {}
+    for where, key, before, after in session.log[mark:]:
+        if where is table:
+            first.setdefault(key, before)
+            last[key] = after
+    chosen = first if kind == "old" else last
+    return [row for row in chosen.values() if row is not None]
+
+
+def run_instead(session: Session, depth: int, view: View, event: str, rows: list[Any], width: int) -> int:
+    """INSTEAD OF triggers, for every row of a change of a view."""
+    if session.read_only:
+        fail("25006", "the transaction is READ ONLY")
+    mark = len(session.log)
+    try:
+        for trigger in session.engine.catalog.triggers_of(view):
+            if trigger.definition.event == event:
+                code = session.engine.compiler.trigger(trigger)
+                for number, row in enumerate(rows):
+                    old = (*row[:width], number) if event != "insert" else None
+                    new = (*row[-width:], number) if event != "delete" else None
+                    code(session, depth + 1, old, new)
+    except BaseException:
+        session.undo_to(mark)
+        raise
+    session.row_count = len(rows)
+    return len(rows)
+
+
+def outside_view(name: str) -> NoReturn:
+    """WITH CHECK OPTION (clause 4.14.2)."""
+    raise Condition("44000", f"the row would not be in view {name} (CHECK OPTION)", {"table_name": name})
+
+
+def truncate(session: Session, depth: int, table: Table, restart: bool) -> None:
+    """TRUNCATE TABLE (clause 14.11): all rows go; identities may start again."""
+    writer = Writer(session, depth, table)
+    try:
+        while not session.lock_rows(table, list(table.scan())):
+            pass
+        writer.delete(table.scan())
+    except BaseException:
+        writer.abort()
+        raise
+    for column in table.columns:
+        if restart and column.identity is not None:
+            column.identity.next = column.identity.start
+
+
+def null_in(table: Table, column: int) -> None:
+    name = table.columns[column].name
+    raise Condition("23502", f"{table.name}.{name} may not be NULL", {"table_name": table.name, "column_name": name})
+
+
+def check_failed(table: Table, number: int) -> None:
+    check = table.checks[number]
+    items = {"table_name": table.name, "constraint_name": check.name}
+    raise Condition("23514", f"{table.name} does not meet CHECK ({check.text}) ({check.name})", items)

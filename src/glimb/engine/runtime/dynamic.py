@@ -1,0 +1,163 @@
+"""Dynamic SQL at run time: PREPARE, EXECUTE, DESCRIBE, extended names (ISO/IEC 9075-2 clause 20)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from glimb.engine.binding.base import ACCESS
+from glimb.engine.outcomes.outcome import Result, ResultColumn
+from glimb.engine.resolved.statements import QueryStmt
+from glimb.engine.runtime.cursors import Cursor, CursorKind
+from glimb.engine.values.conditions import fail
+from glimb.engine.values.conversion import convert
+from glimb.engine.values.problems import problem_condition
+from glimb.engine.values.types import NULL, Type, assignable
+from glimb.lang.node import replace, walk
+from glimb.lang.parser import parse
+from glimb.lang.problem import ProblemError
+from glimb.lang.source import Source
+from glimb.lang.tree import Placeholder, Statement
+
+if TYPE_CHECKING:
+    from glimb.engine.storage.table import Table
+    from glimb.engine.transactions.session import Session
+
+# ---- dynamic SQL ----------------------------------------------------------------------------------------------------
+
+
+def prepare(session: Session, name: str | None, text: str | None) -> None:
+    """PREPARE (clause 20.7): the statement is parsed now, and bound when the types of its parameters are known."""
+    if text is None:
+        fail("22004", "the text of a statement is NULL")
+    source = Source(text, "dynamic statement")
+    parsed = parse(source)
+    if parsed.problems:
+        raise problem_condition(ProblemError(*parsed.problems))
+    if len(parsed.statements) != 1:
+        fail("42601", f"a dynamic statement is one statement, not {len(parsed.statements)}")
+    session.prepared[name] = (parsed.statements[0], source)
+
+
+def _prepared(session: Session, name: str | None) -> tuple[Statement, Source]:
+    found = session.prepared.get(name)
+    if found is None:
+        known = ", ".join(n for n in session.prepared if n)
+        fail("26000", f"there is no prepared statement {name}" + (f"; there are: {known}" if known else ""))
+    return found
+
+
+def execute_dynamic(
+    session: Session, depth: int, name: str | None, values: tuple[Any, ...], types: tuple[Type, ...]
+) -> Result:
+    """EXECUTE (clause 20.13)."""
+    return _run_prepared(session, depth, name, values, types)[0]
+
+
+def _run_prepared(
+    session: Session,
+    depth: int,
+    name: str | None,
+    values: tuple[Any, ...],
+    types: tuple[Type, ...],
+    for_cursor: bool = False,
+) -> tuple[Result, Table | None]:
+    """The result of a prepared statement; for a cursor, with the table whose rows stand behind its columns."""
+    node, source = _prepared(session, name)
+    if session.stop or depth > session.depth_limit:
+        session.enter(depth)
+    try:
+        compiled = session.engine.compiler.statement(node, source, session, types, for_cursor)
+    except ProblemError as error:
+        raise problem_condition(error) from None
+    if len(values) > compiled.parameters:
+        fail("07001", f"{len(values)} values for {compiled.parameters} parameters")
+    if compiled.level > session.access:
+        state = "2F002" if compiled.level == 3 else "2F004"
+        fail(state, f"the routine says {ACCESS[session.access].upper()}")
+    session.dynamic_command = compiled.command
+    trace, session.trace = session.trace, []
+    try:
+        result = Result(*compiled.run(session, depth + 1, *values))
+    finally:
+        session.trace = trace
+    if result.rows is not None and compiled.kind == "select":
+        session.row_count = len(result.rows)
+    return result, compiled.table
+
+
+def open_dynamic(
+    session: Session, depth: int, cursor: Cursor, name: str, values: tuple[Any, ...], types: tuple[Type, ...]
+) -> None:
+    """OPEN of a cursor over a prepared statement."""
+    result, table = _run_prepared(session, depth, name, values, types, True)
+    if result.rows is None:
+        fail("07005", f"{name} is no query")
+    cursor.kind = replace(cursor.kind, columns=result.columns, by_row=table is not None, over=table)
+    cursor.open(session, result.rows)
+
+
+def described(session: Session, name: str, is_input: bool) -> tuple[ResultColumn, ...]:
+    """DESCRIBE (clause 20.9): the columns of a prepared query, or its dynamic parameters, whose types come with their
+    values."""
+    from glimb.engine.binding import bind_statement  # few programs describe
+
+    node, source = _prepared(session, name)
+    unknown = [NULL for n in walk(node) if isinstance(n, Placeholder)]
+    if is_input:
+        return tuple(ResultColumn("", NULL) for _ in unknown)
+    try:
+        bound = bind_statement(session.engine.catalog, node, source, session.schema, list(unknown)).statement
+    except ProblemError as error:
+        raise problem_condition(error) from None
+    if not isinstance(bound, QueryStmt):
+        return ()
+    return tuple(ResultColumn(c.name, c.type) for c in bound.query.columns)
+
+
+def one_row(result: Result) -> Any:
+    """The row of EXECUTE ... INTO."""
+    if result.rows is None or len(result.rows) != 1:
+        fail("21000", f"the statement gives {len(result.rows or ())} rows where one may be")
+    return result.rows[0]
+
+
+def taken(row: tuple[Any, ...], columns: tuple[ResultColumn, ...], types: tuple[Type, ...]) -> tuple[Any, ...]:
+    """The values of a row as they are assigned to variables of these types."""
+    if len(columns) != len(types):
+        fail("07008", f"{len(columns)} columns for {len(types)} variables")
+    for column, type_ in zip(columns, types, strict=True):
+        if not assignable(column.type, type_):
+            fail("42804", f"column {column.name} is {column.type}, the variable is {type_}")
+    return tuple(convert(v, c.type, t, explicit=False) for v, c, t in zip(row, columns, types, strict=False))
+
+
+def extended(name: str | None) -> str:
+    """The name of a statement that a value gives: it is none of those that are identifiers."""
+    if not name:
+        fail("26000", "the name of a statement is empty")
+    return f"'{name}'"
+
+
+def allocate_cursor(
+    session: Session, name: str | None, statement: str, scroll: bool, hold: bool, returns: bool
+) -> None:
+    """ALLOCATE ... CURSOR (clause 20.17): the statement must be prepared already."""
+    if not name or name in session.named_cursors:
+        fail("34000", f"cursor {name} is there already" if name else "the name of a cursor is empty")
+    _prepared(session, statement)
+    cursor = session.named_cursors[name] = Cursor(CursorKind(name, (), hold, returns, scroll=scroll))
+    cursor.statement = statement
+
+
+def named_cursor(session: Session, name: str | None) -> Cursor:
+    found = session.named_cursors.get(name or "")
+    if found is None:
+        known = ", ".join(session.named_cursors)
+        fail("34000", f"there is no cursor {name}" + (f"; there are: {known}" if known else ""))
+    cursor: Cursor = found
+    return cursor
+
+
+def deallocate(session: Session, name: str) -> None:
+    _prepared(session, name)
+    del session.prepared[name]

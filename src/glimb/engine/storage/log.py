@@ -1,0 +1,11 @@
+"""The log of changes: statement undo, savepoints, rollback and the reset after a case read it backwards."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    pass
+
+Entry = tuple[Any, Any, Any, Any]
+"""One change in a log: where (a Table or the Catalog), its key, before, after."""

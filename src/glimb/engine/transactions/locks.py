@@ -1,0 +1,208 @@
+"""Locks: modes, holders, a first-come queue for each resource, and the search for deadlocks.
+
+A resource is (table, key): a row by its primary key (or row id), or the table itself with key None. Sources: Gray,
+"Granularity of locks in a shared data base" (1975), for the modes; the wait-for graph is searched at every new wait.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any, NamedTuple
+
+if TYPE_CHECKING:
+    from glimb.engine.storage.table import Table
+    from glimb.engine.transactions.session import Session
+
+Resource = tuple[Any, Any]
+
+_COMPATIBLE = {
+    "IS": {"IS", "IX", "S", "SIX", "U"},
+    "IX": {"IS", "IX"},
+    "S": {"IS", "S", "U"},
+    "SIX": {"IS"},
+    "U": {"IS", "S"},
+    "X": set(),
+}
+_JOINED = {
+    frozenset(("IS", "IX")): "IX",
+    frozenset(("IS", "S")): "S",
+    frozenset(("IS", "SIX")): "SIX",
+    frozenset(("IX", "S")): "SIX",
+    frozenset(("IX", "SIX")): "SIX",
+    frozenset(("S", "SIX")): "SIX",
+    frozenset(("S", "U")): "U",
+}
+
+
+def compatible(held: str, wanted: str) -> bool:
+    """Whether two sessions may hold these modes on one resource."""
+    return wanted in _COMPATIBLE[held]
+
+
+def joined(held: str, wanted: str) -> str:
+    """The weakest mode that gives both."""
+    return held if held == wanted else _JOINED.get(frozenset((held, wanted)), "X")
+
+
+class Request(NamedTuple):
+    """A session that waits for a mode on a resource."""
+
+    session: Session
+    mode: str
+
+
+class Lock:
+    """Who holds one resource, and who waits for it, first come first."""
+
+    __slots__ = ("holders", "queue")
+
+    def __init__(self) -> None:
+        self.holders: dict[Session, str] = {}
+        self.queue: list[Request] = []
+
+    def blockers(self, session: Session, mode: str) -> list[Session]:
+        """Sessions that keep `session` from `mode`: holders, and those who came before it and want what conflicts."""
+        holders = self.holders.items()
+        found = {s: None for s, held in holders if s is not session and not compatible(held, mode)}
+        if session not in self.holders:
+            for request in self.queue:
+                if request.session is session:
+                    break
+                if not compatible(request.mode, mode):
+                    found[request.session] = None
+        return list(found)
+
+
+class LockTable:
+    """All locks of an engine."""
+
+    def __init__(self) -> None:
+        self.locks: dict[Resource, Lock] = {}
+
+    def acquire(self, session: Session, resource: Resource, mode: str) -> bool:
+        """Take a lock if that is possible at once; otherwise queue the request and say False."""
+        lock = self.locks.get(resource)
+        if lock is None:
+            lock = self.locks[resource] = Lock()
+            lock.holders[session] = mode
+            session.hold(resource, mode)
+            return True
+        held = lock.holders.get(session)
+        if held is not None:
+            mode = joined(held, mode)
+            if mode == held:
+                return True
+        if lock.blockers(session, mode):
+            request = Request(session, mode)
+            if held is not None:
+                lock.queue.insert(0, request)
+            else:
+                lock.queue.append(request)
+            return False
+        lock.holders[session] = mode
+        session.hold(resource, mode)
+        return True
+
+    def wanted(self, session: Session, resource: Resource, mode: str) -> str:
+        """The mode that a request leads to: what is held already and what is asked for together."""
+        held = self.locks[resource].holders.get(session)
+        return mode if held is None else joined(held, mode)
+
+    def is_free(self, session: Session, resource: Resource, mode: str) -> bool:
+        """Whether a lock could be had at once."""
+        lock = self.locks.get(resource)
+        return lock is None or not lock.blockers(session, joined(lock.holders.get(session, mode), mode))
+
+    def mode(self, session: Session, resource: Resource) -> str:
+        """Mode in which the session holds the resource; empty when it does not."""
+        return session.held.get(resource, "")
+
+    def rename(self, old: Table, new: Table) -> None:
+        """A table has been built anew: locks on its rows are now on the rows of the new one."""
+        for resource in [r for r in self.locks if r[0] is old and r[1] is not None]:
+            moved = (new, resource[1])
+            lock = self.locks[moved] = self.locks.pop(resource)
+            for session in lock.holders:
+                session.hold_only({moved if r == resource else r: mode for r, mode in session.held.items()})
+            for request in lock.queue:
+                wait = request.session.waiting
+                if wait is not None:
+                    request.session.waiting = wait._replace(resource=moved)
+
+    def circle(self, session: Session) -> list[Session]:
+        """The sessions of a circle of waits through `session`, itself first; empty when there is none."""
+        before: dict[Session, Session] = {}
+        waiting, looked_at = [session], set[Lock]()
+        for at in waiting:
+            wait = at.waiting
+            if wait is None:
+                continue
+            lock = self.locks[wait.resource]
+            if lock in looked_at:
+                continue  # who waits for X before another one that does is blocked by nobody else than that one
+            if wait.mode == "X" and at is not session and at not in lock.holders:
+                looked_at.add(lock)
+            for blocker in self.blockers(at):
+                if blocker is session:
+                    path = [at]
+                    while path[-1] is not session:
+                        path.append(before[path[-1]])
+                    return path[::-1]
+                if blocker not in before:
+                    before[blocker] = at
+                    waiting.append(blocker)
+        return []
+
+    def blockers(self, session: Session) -> list[Session]:
+        """For whom a session waits."""
+        wait = session.waiting
+        if wait is None:
+            return []
+        return self.locks[wait.resource].blockers(session, wait.mode)
+
+    def withdraw(self, session: Session, resource: Resource) -> list[Session]:
+        """Take a request back; others behind it may now go on."""
+        lock = self.locks[resource]
+        lock.queue = [r for r in lock.queue if r.session is not session]
+        return self._grant(resource, lock)
+
+    def release(self, session: Session, resources: list[Resource]) -> list[Session]:
+        """Give locks up; gives the sessions that have got theirs by it, in order."""
+        woken: list[Session] = []
+        for resource in resources:
+            lock = self.locks[resource]
+            lock.holders.pop(session, None)
+            session.held.pop(resource, None)
+            woken += self._grant(resource, lock)
+        session.hold_only(session.held)
+        return woken
+
+    def _grant(self, resource: Resource, lock: Lock) -> list[Session]:
+        """Serve the queue from its head as far as it goes."""
+        woken = []
+        while lock.queue:
+            session, mode = lock.queue[0]
+            if any(s is not session and not compatible(held, mode) for s, held in lock.holders.items()):
+                break
+            lock.queue.pop(0)
+            lock.holders[session] = mode
+            session.hold(resource, mode)
+            woken.append(session)
+        if not lock.holders and not lock.queue:
+            del self.locks[resource]
+        return woken
+
+
+class Wait(NamedTuple):
+    """What a session waits for: the sessions in its way, the resource and the mode; until when on the virtual clock,
+    and for how many seconds at most."""
+
+    blockers: tuple[str, ...]
+    resource: Resource
+    mode: str
+    until: float | None
+    seconds: float | None = None
+
+    @property
+    def table(self) -> Table:
+        table: Table = self.resource[0]
+        return table

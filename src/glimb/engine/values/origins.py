@@ -1,0 +1,81 @@
+"""From a line of generated Python back to SQL: where a condition came from, and what a traceback shows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import count
+from types import TracebackType
+from typing import Any
+from weakref import WeakValueDictionary
+
+from glimb.engine.values.conditions import Origin
+from glimb.lang.source import Source, Span
+
+_numbers = count(1)
+MOST_CALLS = 10
+_units: WeakValueDictionary[str, GeneratedCode] = WeakValueDictionary()
+
+
+class GeneratedCode:
+    """A piece of generated source: which routine it is (empty: a statement outside one), and a span for each line."""
+
+    __slots__ = ("__weakref__", "filename", "routine", "source", "spans", "text", "title")
+
+    def __init__(self, title: str, routine: str, source: Source, text: str, spans: list[Span]) -> None:
+        self.title = title
+        self.routine = routine
+        self.source = source
+        self.text = text
+        self.spans = spans
+        self.filename = f"glimb: {title} #{next(_numbers)}"
+
+    def register(self, namespace: dict[str, Any]) -> None:
+        """Make tracebacks and debuggers show the generated lines: they ask the `__loader__` of the namespace."""
+        namespace["__name__"] = self.filename
+        namespace["__loader__"] = self
+        _units[self.filename] = self
+
+    def get_source(self, name: str) -> str:
+        """The text, as `linecache` asks for it."""
+        return self.text
+
+    def line(self, number: int) -> int:
+        """Line of the SQL text for a line of the generated one."""
+        return self.source.line(self.spans[number - 1].start)
+
+
+def _frames(traceback: TracebackType | None) -> Iterator[tuple[GeneratedCode, int]]:
+    while traceback is not None:
+        unit = _units.get(traceback.tb_frame.f_code.co_filename)
+        if unit is not None:
+            yield unit, traceback.tb_lineno
+        traceback = traceback.tb_next
+
+
+def origin(error: BaseException) -> Origin | None:
+    """The innermost routine, and the line in the text that made it, from which an exception came, and its callers."""
+    found: list[Origin] = []
+    last = None
+    for unit, line in _frames(error.__traceback__):
+        if unit.routine:
+            place = Origin(unit.routine, unit.line(line), unit.source.name)
+            if unit is last and found[-1].line == place.line:
+                continue
+            if unit is last and not _is_recursion(error.__traceback__, unit):
+                found.pop()
+            found.append(place)
+        last = unit
+    if not found:
+        return None
+    *callers, innermost = found
+    return innermost._replace(calls=tuple(reversed(callers[-MOST_CALLS:])))
+
+
+def _is_recursion(traceback: TracebackType | None, unit: GeneratedCode) -> bool:
+    """Whether a routine has called itself: its own function is there several times."""
+    count = 0
+    while traceback is not None:
+        code = traceback.tb_frame.f_code
+        count += code.co_filename == unit.filename and code.co_name == "routine_1"
+        traceback = traceback.tb_next
+    return count > 1

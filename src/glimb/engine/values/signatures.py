@@ -1,0 +1,223 @@
+"""Built-in functions: their names, parameters, results, and what is written for a call of them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from glimb.engine.values import types as T
+from glimb.engine.values.conversion import MICROS
+from glimb.engine.values.types import Type
+from glimb.lang.node import Record
+
+
+class Builtin(Record):
+    """One way to call a built-in function: families of the arguments (`...` repeats the last, `?` makes optional)."""
+
+    families: tuple[str, ...]
+    result: Callable[[list[Type]], Type]
+    code: str
+    optional: int = 0
+    as_double: bool = False
+    aligned: int = 0
+    """So many first arguments, exact numbers, are brought to one scale."""
+    gives_null: bool = False
+
+
+def _same(types: list[Type]) -> Type:
+    return types[0]
+
+
+def _fixed(type_: Type) -> Callable[[list[Type]], Type]:
+    return lambda types: type_
+
+
+def _text_like(types: list[Type]) -> Type:
+    return T.CLOB if types[0].kind == "clob" else T.varchar(T.length(types[0]))
+
+
+def _whole(types: list[Type]) -> Type:
+    """Type of FLOOR, CEILING: same digits, none behind the point."""
+    if types[0].kind == "decimal":
+        return T.decimal(types[0].size - types[0].scale + 1, 0)
+    return types[0]
+
+
+_INT, _DBL, _BOOL = _fixed(T.INTEGER), _fixed(T.DOUBLE), _fixed(T.BOOLEAN)
+_MATH = {
+    "sqrt": "sql_sqrt({0})",
+    "exp": "check_float(safe_float(math.exp, {0}))",
+    "ln": "sql_ln({0})",
+    "log10": "sql_log10({0})",
+    "sin": "math.sin({0})",
+    "cos": "math.cos({0})",
+    "tan": "math.tan({0})",
+    "asin": "arc(math.asin, {0})",
+    "acos": "arc(math.acos, {0})",
+    "atan": "math.atan({0})",
+    "sinh": "check_float(safe_float(math.sinh, {0}))",
+    "cosh": "check_float(safe_float(math.cosh, {0}))",
+    "tanh": "math.tanh({0})",
+}
+
+BUILTINS: dict[str, tuple[Builtin, ...]] = {
+    "abs": (
+        Builtin(("number",), _same, "abs({0})"),
+        Builtin(("months",), _same, "abs({0})"),
+        Builtin(("micros",), _same, "abs({0})"),
+    ),
+    "mod": (Builtin(("exact", "exact"), lambda t: t[1], "sql_mod({0}, {1})"),),
+    "sign": (Builtin(("number",), _INT, "(({0} > 0) - ({0} < 0))"),),
+    "floor": (
+        Builtin(("exact",), _whole, "({0} // {scale})"),
+        Builtin(("approximate",), _DBL, "float(math.floor({0}))"),
+    ),
+    "ceiling": (
+        Builtin(("exact",), _whole, "(-(-{0} // {scale}))"),
+        Builtin(("approximate",), _DBL, "float(math.ceil({0}))"),
+    ),
+    "round": (
+        Builtin(("exact", "integer"), _same, "sql_round({0}, {1}, {digits})", optional=1),
+        Builtin(("approximate", "integer"), _DBL, "sql_round_float({0}, {1})", optional=1),
+    ),
+    "power": (Builtin(("number", "number"), _DBL, "sql_power({0}, {1})", as_double=True),),
+    "log": (Builtin(("number", "number"), _DBL, "(sql_ln({1}) / sql_ln({0}))", as_double=True),),
+    **{name: (Builtin(("number",), _DBL, code, as_double=True),) for name, code in _MATH.items()},
+    "char_length": (Builtin(("text",), _INT, "len({0})"),),
+    "octet_length": (Builtin(("text",), _INT, "len({0}.encode())"), Builtin(("bytes",), _INT, "len({0})")),
+    "upper": (Builtin(("text",), _text_like, "{0}.upper()"),),
+    "lower": (Builtin(("text",), _text_like, "{0}.lower()"),),
+    "substring": (
+        Builtin(("text", "integer", "integer"), _text_like, "sql_substring({0}, {1}, {2})", optional=1),
+        Builtin(("bytes", "integer", "integer"), _same, "sql_substring({0}, {1}, {2})", optional=1),
+    ),
+    "position": (
+        Builtin(("text", "text"), _INT, "({1}.find({0}) + 1)"),
+        Builtin(("bytes", "bytes"), _INT, "({1}.find({0}) + 1)"),
+    ),
+    "overlay": (
+        Builtin(
+            ("text", "text", "integer", "integer"),
+            lambda t: T.varchar(T.length(t[0]) + T.length(t[1])),
+            "sql_overlay({0}, {1}, {2}, {3})",
+            optional=1,
+        ),
+        Builtin(
+            ("bytes", "bytes", "integer", "integer"),
+            lambda t: Type("varbinary", min(T.MAX_LENGTH, T.length(t[0]) + T.length(t[1]))),
+            "sql_overlay({0}, {1}, {2}, {3})",
+            optional=1,
+        ),
+    ),
+    **{
+        f"trim_{side}": (
+            Builtin(("text", "text"), _text_like, f"{{0}}.{method}(trim_character({{1}}))"),
+            Builtin(("bytes", "bytes"), _same, f"{{0}}.{method}(trim_character({{1}}))"),
+        )
+        for side, method in (("both", "strip"), ("leading", "lstrip"), ("trailing", "rstrip"))
+    },
+    "reverse": (Builtin(("text",), _text_like, "{0}[::-1]"),),
+    "repeat": (Builtin(("text", "integer"), _fixed(T.CLOB), "sql_repeat({0}, {1})"),),
+    "truncate": (Builtin(("exact", "integer"), _same, "sql_truncate({0}, {1}, {digits})"),),
+    "cardinality": (Builtin(("array",), _INT, "len({0})"),),
+    "trim_array": (Builtin(("array", "integer"), _same, "trim_array({0}, {1})"),),
+    "substring_similar": (
+        Builtin(("text", "text", "text"), _text_like, "substring_similar({0}, {1}, {2})", gives_null=True),
+    ),
+    "width_bucket": (
+        Builtin(("exact", "exact", "exact", "integer"), _INT, "width_bucket({0}, {1}, {2}, {3})", aligned=3),
+        Builtin(("number", "number", "number", "integer"), _INT, "width_bucket({0}, {1}, {2}, {3})", as_double=True),
+    ),
+    "replace": (Builtin(("text", "text", "text"), _fixed(T.CLOB), "sql_replace(s, {0}, {1}, {2})"),),
+    "left": (Builtin(("text", "integer"), _text_like, "{0}[:max(0, {1})]"),),
+    "right": (Builtin(("text", "integer"), _text_like, "sql_right({0}, {1})"),),
+    "lpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, left=True)", optional=1),),
+    "rpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, left=False)", optional=1),),
+    "extract_year": (*tuple(Builtin((f,), _INT, "{0}.year") for f in ("date", "timestamp")),),
+    "extract_month": (*tuple(Builtin((f,), _INT, "{0}.month") for f in ("date", "timestamp")),),
+    "extract_day": (*tuple(Builtin((f,), _INT, "{0}.day") for f in ("date", "timestamp")),),
+    "extract_hour": (*tuple(Builtin((f,), _INT, "{0}.hour") for f in ("time", "timestamp")),),
+    "extract_minute": (*tuple(Builtin((f,), _INT, "{0}.minute") for f in ("time", "timestamp")),),
+    "extract_second": (
+        *tuple(
+            Builtin((f,), _fixed(T.decimal(8, 6)), "({0}.second * 1_000_000 + {0}.microsecond)")
+            for f in ("time", "timestamp")
+        ),
+    ),
+}
+ALIASES = {
+    "character_length": "char_length",
+    "length": "char_length",
+    "ceil": "ceiling",
+    "pow": "power",
+    "substr": "substring",
+    "ltrim": "trim_leading",
+    "rtrim": "trim_trailing",
+    "btrim": "trim_both",
+    "ucase": "upper",
+    "lcase": "lower",
+    "trunc": "truncate",
+    "year": "extract_year",
+    "month": "extract_month",
+    "day": "extract_day",
+    "hour": "extract_hour",
+    "minute": "extract_minute",
+    "second": "extract_second",
+}
+CLOCK: dict[str, tuple[Type, str]] = {
+    "current_date": (T.DATE, "s.now().date()"),
+    "current_time": (T.TIME, "s.now().time()"),
+    "localtime": (T.TIME, "s.now().time()"),
+    "current_timestamp": (T.TIMESTAMP, "s.now()"),
+    "localtimestamp": (T.TIMESTAMP, "s.now()"),
+}
+INTERVAL_UNITS = {"year": 12, "month": 1, **MICROS}
+"""How many months or microseconds the fields of intervals are."""
+STATISTICS = frozenset(("stddev_pop", "stddev_samp", "var_pop", "var_samp"))
+BINARY_AGGREGATES = frozenset(
+    (
+        "covar_pop covar_samp corr regr_slope regr_intercept regr_count regr_r2 regr_avgx regr_avgy regr_sxx regr_syy "
+        "regr_sxy"
+    ).split()
+)
+ORDERED = frozenset(("listagg", "array_agg", "percentile_cont", "percentile_disc"))
+AGGREGATES = (
+    frozenset(("count", "sum", "avg", "min", "max", "every", "any", "some", "any_value"))
+    | STATISTICS
+    | BINARY_AGGREGATES
+    | ORDERED
+)
+
+
+HYPOTHETICAL = frozenset(("rank", "dense_rank", "percent_rank", "cume_dist"))
+"""Window functions that are set functions too, with WITHIN GROUP."""
+RANKS = frozenset(("row_number", "rank", "dense_rank", "percent_rank", "cume_dist"))
+PICKS = frozenset(("lag", "lead", "first_value", "last_value", "nth_value"))
+WINDOW_FUNCTIONS = RANKS | PICKS | {"ntile"}
+
+
+def fits(family: str, type_: Type) -> bool:
+    """Whether a type may be an argument of this family."""
+    if type_.kind == "null" or type_.family == family:
+        return True
+    if family == "number":
+        return type_.is_number
+    return family == "integer" and type_.is_integer
+
+
+def aggregate_type(function: str, argument: Type) -> Type | None:
+    """Result type of a set function (clause 10.9); None when it does not take such an argument."""
+    if function in ("min", "max", "any_value"):
+        return argument if function == "any_value" or argument.kind not in ("array", "row") else None
+    if function in ("every", "any", "some"):
+        return T.BOOLEAN if argument.kind in ("boolean", "null") else None
+    if argument.family in ("months", "micros", "null"):
+        return argument
+    if argument.family == "approximate":
+        return T.DOUBLE
+    if argument.family != "exact":
+        return None
+    if function == "avg":
+        return T.decimal(T.MAX_PRECISION, max(6, argument.scale if argument.kind == "decimal" else 0))
+    if argument.kind in ("smallint", "integer"):
+        return T.BIGINT
+    return T.decimal(T.MAX_PRECISION, argument.scale if argument.kind == "decimal" else 0)
