@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from benchmarks.measure import Benchmark, Glimb
-from glimb.engine.transactions.session import Session
+from glimb.engine.transactions.claims import Claims
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 from glimb.suite.script import read_script
@@ -36,7 +36,7 @@ def updates() -> Pair:
     """1,000 uncontended updates by key in one transaction; locks switched off for the other side."""
     glimb = table()
     run = [glimb.prepared(f"UPDATE t SET v = v + 1 WHERE id = {n}") for n in range(1000)]
-    lock = Session.lock
+    lock = Claims.lock
 
     def ours() -> None:
         for one in run:
@@ -44,11 +44,11 @@ def updates() -> Pair:
         glimb.engine.reset()
 
     def free() -> None:
-        Session.lock = lambda *_: False  # type: ignore[method-assign]
+        Claims.lock = lambda *_: False  # type: ignore[method-assign]
         try:
             ours()
         finally:
-            Session.lock = lock  # type: ignore[method-assign]
+            Claims.lock = lock  # type: ignore[method-assign]
 
     return ours, free
 

@@ -60,7 +60,7 @@ def loop() -> Pair:
 
 def recorded_loop() -> Pair:
     bare, recorded = Glimb(LOOP), Glimb(LOOP)
-    recorded.engine.recording = True
+    recorded.engine.shared.recording = True
     return recorded.prepared("CALL spin(?)"), bare.prepared("CALL spin(?)")
 
 

@@ -173,7 +173,7 @@ def statements(count: int, seed: int) -> Found:
 
 def _execute(engine: Engine, name: str, source: Source, statement: Statement) -> list[Outcome]:
     session = engine.session(name)
-    return [] if session.waiting is not None else engine.execute(session, statement, source)
+    return [] if session.claims.waiting is not None else engine.execute(session, statement, source)
 
 
 def _judged(engine: Engine, name: str, text: str) -> tuple[str, str]:

@@ -40,7 +40,7 @@ def test_cases_are_met_by_plain_queries() -> None:
         script = read_script(path)
         for case in script.cases:
             project = PLAIN.project(path)
-            PLAIN.world(project, case.fixture or project.settings.default_fixture).plain = True
+            PLAIN.world(project, case.fixture or project.settings.default_fixture).shared.plain = True
             is_met(PLAIN.run_case(script, case))
 
 

@@ -35,7 +35,7 @@ def waiting(engine: Engine) -> None:
     engine.use_model("locking")
     run(engine, "main", "CREATE TABLE t (id INTEGER PRIMARY KEY); INSERT INTO t VALUES (1); COMMIT; DELETE FROM t")
     run(engine, "other", "UPDATE t SET id = 2")
-    assert engine.session("other").waiting is not None
+    assert engine.session("other").claims.waiting is not None
 
 
 def open_cursor(engine: Engine) -> None:

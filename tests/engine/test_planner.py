@@ -259,7 +259,7 @@ def run(text: str, plain: bool) -> Outcome:
     parsed = parse(source)
     assert not parsed.problems, (text, [p.describe() for p in parsed.problems])
     made = engine()
-    made.plain = plain
+    made.shared.plain = plain
     return made.execute(made.session("main"), parsed.statements[0], source)[0]
 
 

@@ -104,15 +104,15 @@ def consistent(engine: Engine) -> None:
                 assert len(rows) == len(index.map)
             else:
                 assert sorted(r for group in index.map.values() for r in group.values()) == sorted(rows)
-    for lock in engine.locks.locks.values():
+    for lock in engine.shared.locks.locks.values():
         held = list(lock.holders.items())
         assert all(compatible(a, b) or compatible(b, a) for n, (_, a) in enumerate(held) for _, b in held[:n])
     for session in engine.sessions.values():
-        if session.waiting is not None:
-            assert engine.locks.blockers(session)
-            assert not engine.locks.circle(session)
+        if session.claims.waiting is not None:
+            assert engine.shared.locks.blockers(session.claims)
+            assert not engine.shared.locks.circle(session.claims)
         if not session.active:
-            assert not session.held
+            assert not session.claims.held
             assert not session.log
 
 

@@ -40,7 +40,7 @@ CREATE FUNCTION fib(n INTEGER) RETURNS INTEGER BEGIN IF n < 2 THEN RETURN n; END
 def recorded(text: str, sqlstate: str = "") -> list[Step]:
     engine = Engine()
     execute(engine, "main", SETUP)
-    engine.recording = True
+    engine.shared.recording = True
     (outcome,) = execute(engine, "main", text)
     assert (outcome.failure.sqlstate if outcome.failure else "") == sqlstate
     return read_steps(outcome.trace)
@@ -107,7 +107,7 @@ def test_long_loops_are_folded() -> None:
 def test_deep_recursion_is_bounded() -> None:
     engine = Engine()
     execute(engine, "main", SETUP)
-    engine.recording = True
+    engine.shared.recording = True
     (outcome,) = execute(engine, "main", "SELECT fib(22)")
     assert outcome.rows == [(17711,)]
     assert len(outcome.trace) < 310_000

@@ -66,14 +66,14 @@ def interleaved(model: str, transactions: tuple[list[str], ...], turns: list[str
     for name in left:
         engine.session(name).set({"isolation": "serializable"})
     for name in [*turns, *"abc" * 12]:
-        if name in dead or not left[name] or engine.session(name).waiting is not None:
+        if name in dead or not left[name] or engine.session(name).claims.waiting is not None:
             continue
         for outcome in execute(engine, name, left[name].pop(0)):
             if outcome.waiting is None:
                 seen[outcome.session].append(digest(outcome))
                 if outcome.failure is not None and outcome.failure.sqlstate == "40001":
                     dead.add(outcome.session)
-    assert not any(s.waiting for s in engine.sessions.values())
+    assert not any(s.claims.waiting for s in engine.sessions.values())
     return {name: found for name, found in seen.items() if name not in dead}, contents(engine)
 
 

@@ -8,11 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from contextlib import ExitStack, contextmanager
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.binding import bind_routine, bind_statement, bind_trigger
-from glimb.engine.binding.base import ACCESS
 from glimb.engine.binding.dynamic import cursor_table
 from glimb.engine.binding.routines import RoutineBinder
 from glimb.engine.catalog.objects import Routine, Trigger, View
@@ -22,12 +21,14 @@ from glimb.engine.codegen.command_names import command_of
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.codegen.queries import is_volatile, with_whole_row
 from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, may_go_deeper
-from glimb.engine.definition.definer import Definer
+from glimb.engine.definition.definer import Definer, private_copy
 from glimb.engine.outcomes.events import MOST_EVENTS, FrameInfo
 from glimb.engine.outcomes.outcome import NOTHING, ResultColumn
 from glimb.engine.planning.explain import Plan
 from glimb.engine.runtime.names import RUNTIME_NAMES
 from glimb.engine.storage.table import Table, TableCode
+from glimb.engine.transactions.session import Session
+from glimb.engine.transactions.shared import Shared
 from glimb.engine.values.origins import GeneratedCode
 from glimb.engine.values.problems import problem_condition
 from glimb.engine.values.types import BIGINT, Type, varchar
@@ -35,10 +36,6 @@ from glimb.lang import tree
 from glimb.lang.node import walk
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
-
-if TYPE_CHECKING:
-    from glimb.engine.engine import Engine
-    from glimb.engine.transactions.session import Session
 
 KINDS = {
     tree.QueryStatement: "select",
@@ -126,9 +123,9 @@ def kind_of(node: tree.Statement) -> str:
 class Compiler:
     """Compiles for one engine."""
 
-    def __init__(self, engine: Engine) -> None:
-        self.engine = engine
-        self.catalog = engine.catalog
+    def __init__(self, shared: Shared) -> None:
+        self.shared = shared
+        self.catalog = shared.catalog
         self.catalog.on_change = self._forget
         self._statements: dict[int, dict[Any, Compiled]] = {}
         self._binding: set[Routine] = set()
@@ -146,9 +143,9 @@ class Compiler:
         """Compile a statement that stands alone, with the types of its dynamic parameters if it may have any; for a
         cursor, with the rows that it may change. Raises ProblemError when it is wrong."""
         known = self._statements.setdefault(self.catalog.version, {})
-        recording = self.engine.recording
+        recording = self.shared.recording
         place = (source.name, node.span.start) if recording else None
-        key = (source[node.span], recording, place, session.schema, types, self.engine.plain, for_cursor)
+        key = (source[node.span], recording, place, session.schema, types, self.shared.plain, for_cursor)
         compiled = known.get(key)
         if compiled is None:
             compiled = self._compile(node, source, recording, session.schema, types, for_cursor)
@@ -224,7 +221,7 @@ class Compiler:
     def _unit(self, title: str, source: Source, routine: str, recording: bool) -> Unit:
         unit = Unit(title, source, routine)
         unit.recording = recording
-        unit.plain = self.engine.plain
+        unit.plain = self.shared.plain
         unit.constants.update(RUNTIME_NAMES)
         if recording:
             unit.constants.update(RECORDING_NAMES)
@@ -266,7 +263,7 @@ class Compiler:
             for routine in group:
                 if routine.is_bound:
                     self._reset(routine)
-        private = (t for s in self.engine.sessions.values() for t in s.private_tables.values())
+        private = (t for s in self.shared.sessions.values() for t in s.private_tables.values())
         for table in (*self.catalog.tables(), *private):
             table.compiled = TableCode()
         for trigger in self.catalog.triggers.values():
@@ -339,7 +336,7 @@ class Compiler:
         dynamic = any(isinstance(n, R.ExecuteStmt | R.OpenStmt) for n in walk(facts.body))
         with ExitStack() as around:
             if dynamic and routine.access:
-                around.enter_context(writer.limited_access(ACCESS.index(routine.access)))
+                around.enter_context(writer.limited_access(tree.ACCESS.index(routine.access)))
             if routine.kind == "function" and facts.writes:
                 around.enter_context(writer.atomic())
             elif routine.definition.new_level:
@@ -387,6 +384,22 @@ class Compiler:
     def statement_now(self, session: Session, node: tree.Statement, source: Source) -> None:
         """Compile and run a statement that another one is made of."""
         self._compile(node, source, False, session.schema, None).run(session, 1)
+
+    def described_columns(
+        self, node: tree.Statement, source: Source, session: Session, types: list[Type]
+    ) -> tuple[ResultColumn, ...]:
+        """The columns of the result of a statement; none when it has no result."""
+        try:
+            bound = bind_statement(self.catalog, node, source, session.schema, types).statement
+        except ProblemError as error:
+            raise problem_condition(error) from None
+        if not isinstance(bound, R.QueryStmt):
+            return ()
+        return tuple(ResultColumn(c.name, c.type) for c in bound.query.columns)
+
+    def private_copy(self, session: Session, table: Table) -> Table:
+        """A table like a temporary one, empty, for the rows of one session."""
+        return private_copy(session, table)
 
     # -- tables
 

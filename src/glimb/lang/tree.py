@@ -13,6 +13,8 @@ if TYPE_CHECKING:
     from typing import TypeAlias
 
 Parts = tuple[str, ...]
+ACCESS = ("no sql", "contains sql", "reads sql data", "modifies sql data")
+"""What a routine may do with SQL data (9075-2 clause 11.60), from the least to the most."""
 
 
 # ---- types ----------------------------------------------------------------------------------------------------------

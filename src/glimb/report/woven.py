@@ -119,7 +119,7 @@ def _let_go(loom: Loom, late: dict[str, list[str]]) -> Iterator[str]:
     source = Source("ROLLBACK", "end")
     statement = parse(source).statements[0]
     while loom.waiting:
-        waits = [loom.engine.sessions[name].waiting for name in loom.waiting]
+        waits = [loom.engine.sessions[name].claims.waiting for name in loom.waiting]
         name = next((b for w in waits if w is not None for b in w.blockers if b not in loom.waiting), None)
         if name is None:
             return

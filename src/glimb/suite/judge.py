@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from glimb.engine.outcomes.changes import Change
 from glimb.engine.outcomes.outcome import Outcome, ResultSet
+from glimb.engine.storage.changes import Change
 from glimb.engine.values.conditions import Condition
 from glimb.engine.values.conversion import convert, literal_of
 from glimb.engine.values.patterns import like

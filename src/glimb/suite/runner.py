@@ -144,7 +144,7 @@ class Runner:
             result.verdict = "broken"
             return result
         self._running = engine
-        engine.recording = recording
+        engine.shared.recording = recording
         try:
             sides = case.twin.values if case.twin is not None else ("",)
             ladders = []
@@ -161,7 +161,7 @@ class Runner:
             self._forget_worlds()
             return result
         finally:
-            engine.recording = False
+            engine.shared.recording = False
             self._running = None
             engine.reset()
         result.verdict = "slipped" if any(ladder.slip_count for ladder in ladders) else "met"
@@ -241,7 +241,7 @@ class _Climb:
         self.source = source
         self.case = case
         self.ladder = Ladder(case, source, case.sessions())
-        self.ladder.first_commit = engine.sequence
+        self.ladder.first_commit = engine.shared.history.sequence
         self.waiting: dict[str, Rung] = {}
         self.unseen: dict[str, Rung] = {}
         self.states: dict[str, str] = {}
@@ -309,7 +309,7 @@ class _Climb:
             outcomes = [self.engine.refuse(session, ProblemError(*step.problems))]
         text = self.source[step.span]
         rung = Rung(len(self.ladder.rungs) + 1, step.session, text, self.source.line(step.span.start), outcomes[0])
-        rung.is_setup, rung.commits = is_setup, self.engine.sequence - self.ladder.first_commit
+        rung.is_setup, rung.commits = is_setup, self.engine.shared.history.sequence - self.ladder.first_commit
         self.ladder.rungs.append(rung)
         if outcomes[0].waiting is not None:
             self.waiting[step.session] = rung
@@ -332,8 +332,8 @@ class _Climb:
                 rung.rails[name] = RailState("none")
                 continue
             events = tuple(e for o in outcomes if o.session == name for e in o.events)
-            state = "waiting" if session.waiting is not None else "open" if session.active else "none"
-            rung.rails[name] = RailState(state, events, session.holding())
+            state = "waiting" if session.claims.waiting is not None else "open" if session.active else "none"
+            rung.rails[name] = RailState(state, events, session.claims.holding())
 
     # -- judging
 
@@ -383,8 +383,8 @@ class _Climb:
         for name, session in self.engine.sessions.items():
             last = next((r for r in reversed(self.ladder.rungs) if r.session == name), None)
             kinds = {v.expectation.kind for v in last.verdicts if v.expectation} if last is not None else set()
-            if session.active and session.waiting is None and not kinds & {"open", "lock"}:
-                locks = len(locks_of(session.holding()))
+            if session.active and session.claims.waiting is None and not kinds & {"open", "lock"}:
+                locks = len(locks_of(session.claims.holding()))
                 if session.log or (locks and last is not None and last.last.ok):
                     held = f", {locks} lock{'s' * (locks != 1)} held" if locks else ""
                     found.append(f"{name} ends with its transaction open{held}")
@@ -394,7 +394,7 @@ class _Climb:
 def holds(engine: Engine, name: str, text: str, outcome: Outcome) -> tuple[bool, str]:
     """Evaluate a condition in a session (in one of its own while that waits), with the statement's rows as RESULT."""
     session = engine.session(name)
-    if session.waiting is not None or not session.active:
+    if session.claims.waiting is not None or not session.active:
         session = engine.session(PROBE)
     source = Source(_with_result(text, outcome), "holds")
     statement = parse(source).items[0]

@@ -20,10 +20,11 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 from glimb.engine.engine import Engine
-from glimb.engine.outcomes.changes import Change, net_changes
 from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.storage.changes import Change, net_changes
 from glimb.engine.storage.table import Table
-from glimb.engine.transactions.session import FOREVER, Session
+from glimb.engine.transactions.session import Session
+from glimb.engine.transactions.sight import FOREVER
 from glimb.engine.values.conversion import literal_of
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
@@ -196,11 +197,11 @@ class Loom:
         for number, name in enumerate(self.can_go()):
             if number:
                 self.replay(node.order)
-            was = {n: self.engine.sessions[n].waiting for n in self.waiting}
+            was = {n: self.engine.sessions[n].claims.waiting for n in self.waiting}
             self.step(name)
             origins = {n: o for n, o in node.origins if n in self.waiting}
             for other in self.waiting:
-                if was.get(other) is not self.engine.sessions[other].waiting:
+                if was.get(other) is not self.engine.sessions[other].claims.waiting:
                     origins[other] = _hash((origins.get(other), before, name))
             ended = None if self.can_go() else self.ended()
             found.append(Step(name, self.state(origins), tuple(sorted(origins.items())), ended))
@@ -209,7 +210,7 @@ class Loom:
     def state(self, origins: dict[str, str]) -> str:
         """A digest of all that can make a difference to what follows."""
         engine = self.engine
-        committed = [e for _, entries in engine.history for e in entries]
+        committed = [e for _, entries in engine.shared.history.commits for e in entries]
         touched: dict[Table, set[int]] = {}
         for entries in (committed, *(s.log for s in engine.sessions.values())):
             for where, key, _, _ in entries:
@@ -220,7 +221,7 @@ class Loom:
             for table, keys in touched.items()
             for key in sorted(keys)
         ]
-        ticks = sorted({s.began for s in engine.sessions.values()} | {c.ended for c in self._certified()})
+        ticks = sorted({s.sight.began for s in engine.sessions.values()} | {c.ended for c in self._certified()})
         parts = (
             sorted(rows, key=repr),
             [(n, self._session(s, ticks)) for n, s in sorted(engine.sessions.items())],
@@ -238,7 +239,7 @@ class Loom:
         return _hash(parts)
 
     def _certified(self) -> list[Any]:
-        return getattr(self.engine.model, "certified", [])
+        return getattr(self.engine.shared.model, "certified", [])
 
     def _place(self, table: Table, row_id: int) -> Any:
         """What stands for a row id: itself in the fixture; of a new row its place among the new ones."""
@@ -280,25 +281,26 @@ class Loom:
 
     def _session(self, session: Session, ticks: list[int]) -> Any:
         seen = None
-        if session.snapshot != FOREVER:
-            seen = [self._entries(entries) for sequence, entries in self.engine.history if sequence > session.snapshot]
-        held = sorted(((self._resource(r), m) for r, m in session.held.items()), key=repr)
-        wait = session.waiting
+        if session.sight.snapshot != FOREVER:
+            commits = self.engine.shared.history.since(session.sight.snapshot)
+            seen = [self._entries(entries) for _, entries in reversed(list(commits))]
+        held = sorted(((self._resource(r), m) for r, m in session.claims.held.items()), key=repr)
+        wait = session.claims.waiting
         return (
-            (session.active, session.explicit, session.isolation, session.read_only, session.schema),
-            (session.coming, session.usual, session.autocommit, session.savepoints),
-            sorted((str(name), source[node.span]) for name, (node, source) in session.prepared.items()),
-            sorted((name, descriptor.content()) for name, descriptor in session.descriptors.items()),
-            [(n, c.is_open, c.below, c.above, c.rows) for n, c in sorted(session.named_cursors.items())],
+            (session.active, session.explicit, session.current, session.schema),
+            (session.coming, session.usual, session.autocommit, session.savepoints.points),
+            sorted((str(name), source[node.span]) for name, (node, source) in session.dynamic.prepared.items()),
+            sorted((name, descriptor.content()) for name, descriptor in session.dynamic.descriptors.items()),
+            [(n, c.is_open, c.below, c.above, c.rows) for n, c in sorted(session.dynamic.cursors.items())],
             self._entries(session.log),
-            (seen, self._reads(session.reads), ticks.index(session.began)),
+            (seen, self._reads(session.sight.reads), ticks.index(session.sight.began)),
             held,
             (self._resource(wait.resource), wait.mode) if wait is not None else None,
-            sorted(map(repr, session.modes.items())),
+            sorted(map(repr, session.deferred.modes.items())),
         )
 
     def _queues(self) -> Any:
-        locks = self.engine.locks.locks.items()
+        locks = self.engine.shared.locks.locks.items()
         queues = [(self._resource(r), [(q.session.name, q.mode) for q in k.queue]) for r, k in locks if k.queue]
         return sorted(queues, key=repr)
 
@@ -309,9 +311,9 @@ class Loom:
         sessions = []
         for name in self.threads:
             session = self.engine.session(name)
-            state = "still waits" if session.waiting is not None else "open" if session.active else "ended"
+            state = "still waits" if session.claims.waiting is not None else "open" if session.active else "ended"
             sessions.append((name, tuple(self.dones[name]), state))
-        entries = [e for _, found in self.engine.history for e in found]
+        entries = [e for _, found in self.engine.shared.history.commits for e in found]
         entries += [e for s in self.engine.sessions.values() for e in s.log]
         changes = sorted(_change_words(c) for c in net_changes(entries) if c.before != c.after)
         return Ended(tuple(sessions), tuple(changes))

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from glimb.engine.outcomes.changes import Change
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.outcomes.steps import Step
+from glimb.engine.storage.changes import Change
 from glimb.engine.values.conversion import literal_of
 from glimb.suite.judge import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung

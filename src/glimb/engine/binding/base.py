@@ -39,10 +39,6 @@ TYPE_NAMES = [
 ]
 
 
-ACCESS = ("no sql", "contains sql", "reads sql data", "modifies sql data")
-"""What a routine may do; the number of each is its level."""
-
-
 class BinderBase:
     """One binder serves one statement."""
 
@@ -77,7 +73,7 @@ class BinderBase:
         """The operand of the simple CASE whose test is being bound."""
         self.writes = False
         self.levels: dict[int, Span] = {}
-        """What is done with SQL data, as a number (see ACCESS), and where first."""
+        """What is done with SQL data, as a number (see tree.ACCESS), and where first."""
         self.called: list[tuple[Routine, Span]] = []
         self.depth = 0
 

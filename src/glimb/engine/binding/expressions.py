@@ -271,7 +271,7 @@ class ExpressionBinder(BinderBase):
             type_ = Type("varbinary", min(T.MAX_LENGTH, T.length(left.type) + T.length(right.type)))
         elif "clob" not in (left.type.kind, right.type.kind):
             type_ = T.varchar(T.length(left.type) + T.length(right.type))
-        code = "({0} + {1})" if type_.size else "s.join({0}, {1})"
+        code = "({0} + {1})" if type_.size else "s.budget.join({0}, {1})"
         return R.Strict(type_, nullable, code, (left, right))
 
     def _joined_arrays(self, left: R.Expr, right: R.Expr, node: tree.Node) -> R.Expr:

@@ -13,7 +13,6 @@ from copy import copy
 from typing import Any, NamedTuple
 
 from glimb.engine import resolved as R
-from glimb.engine.binding.base import ACCESS
 from glimb.engine.binding.dynamic import DynamicBinder, Names
 from glimb.engine.binding.scope import RowScope, Scope, VariableScope, suggest
 from glimb.engine.catalog.catalog import Catalog
@@ -56,7 +55,7 @@ class Facts(Record):
     parameters: tuple[R.Target, ...]
     writes: bool
     level: int
-    """What it does with SQL data: a position in ACCESS."""
+    """What it does with SQL data: a position in tree.ACCESS."""
 
 
 class Place(NamedTuple):
@@ -657,30 +656,16 @@ def _level(binder: RoutineBinder) -> int:
     """What a statement or routine does with SQL data, what it calls included."""
     levels = list(binder.levels)
     for routine, _ in binder.called:
-        levels.append(routine_level(routine))
+        levels.append(routine.level)
     return max(levels, default=0)
-
-
-def routine_level(routine: Routine) -> int:
-    """What a routine may do: what it promises, or what its body does."""
-    if routine.access:
-        return ACCESS.index(routine.access)
-    facts = routine.facts or routine.bind()
-    return facts.level if facts is not None else 0
-
-
-def facts_level(routine: Routine) -> int | None:
-    """What the body of a routine does; None when it cannot be bound."""
-    facts = routine.facts or routine.bind()
-    return facts.level if facts is not None else None
 
 
 def _check_access(routine: Routine, binder: RoutineBinder) -> None:
     """A routine does no more than it promises (9075-2 clause 11.60): 42985."""
     if not routine.access:
         return
-    allowed = ACCESS.index(routine.access)
-    places = list(binder.levels.items()) + [(routine_level(r), span) for r, span in binder.called if r is not routine]
+    allowed = tree.ACCESS.index(routine.access)
+    places = list(binder.levels.items()) + [(r.level, span) for r, span in binder.called if r is not routine]
     for level, span in sorted(places, reverse=True):
         if level > max(allowed, 1):
             what = "changes data" if level == 3 else "reads tables"

@@ -3,36 +3,76 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from typing import TYPE_CHECKING, Any
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from typing import Any, Protocol
 
-from glimb.engine.catalog.objects import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, SystemView, View
+from glimb.engine.catalog.catalog import Catalog
+from glimb.engine.catalog.objects import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, Domain, Routine, SystemView, View
+from glimb.engine.storage.changes import net_changes
 from glimb.engine.storage.indexes import Index, Row
-from glimb.engine.storage.table import ForeignKey, Table
+from glimb.engine.storage.log import Entry
+from glimb.engine.storage.table import ColumnInfo, ForeignKey, Table
 from glimb.engine.values import types as T
 from glimb.engine.values.conversion import literal_of
 from glimb.engine.values.types import Type
-
-if TYPE_CHECKING:
-    from glimb.engine.catalog.catalog import Catalog
-    from glimb.engine.catalog.objects import Domain, Routine
-    from glimb.engine.storage.table import ColumnInfo
-    from glimb.engine.transactions.session import Session
+from glimb.lang import tree
 
 CATALOG = "glimb"
 NAME, TEXT, YES_OR_NO, NUMBER = T.varchar(128), T.varchar(4000), T.varchar(3), T.INTEGER
 VIEWS: dict[tuple[str, ...], SystemView] = {}
 """By schema and name."""
 
-Maker = Callable[["Session"], Iterator[Row]]
+
+class Told(Protocol):
+    """The notes of a session."""
+
+    @property
+    def told(self) -> list[str]: ...
+
+
+class Other(Protocol):
+    """A session, so far as others can see it here."""
+
+    @property
+    def notes(self) -> Told: ...
+
+
+class Bound(Protocol):
+    """Who binds the queries of views."""
+
+    def view_columns(self, view: View) -> Sequence[Any]: ...
+    def is_updatable(self, view: View) -> bool: ...
+
+
+class Surroundings(Protocol):
+    """What the sessions of an engine share, so far as it is shown."""
+
+    @property
+    def catalog(self) -> Catalog: ...
+    @property
+    def compiler(self) -> Bound: ...
+    @property
+    def sessions(self) -> Mapping[str, Other]: ...
+
+
+class Reader(Protocol):
+    """The session that reads a view."""
+
+    @property
+    def shared(self) -> Surroundings: ...
+    @property
+    def log(self) -> list[Entry]: ...
+
+
+Maker = Callable[[Reader], Iterator[Row]]
 
 
 def _view(schema: str, name: str, **columns: Type) -> Callable[[Maker], Maker]:
     """Make a view of the rows that a function yields; a row gets a number behind it, as rows of tables have."""
 
     def decorate(maker: Maker) -> Maker:
-        def rows(session: Session) -> list[Row]:
-            return [(*row, number) for number, row in enumerate(maker(session))]
+        def rows(reader: Reader) -> list[Row]:
+            return [(*row, number) for number, row in enumerate(maker(reader))]
 
         VIEWS[schema, name] = SystemView(f"{schema}.{name}", tuple(columns.items()), rows)
         return maker
@@ -100,8 +140,8 @@ def _relations(catalog: Catalog) -> list[Table | View]:
 
 
 @_view("information_schema", "schemata", catalog_name=NAME, schema_name=NAME, schema_owner=NAME)
-def _schemata(session: Session) -> Iterator[Row]:
-    for name in sorted([DEFAULT_SCHEMA, *SYSTEM_SCHEMAS, *session.engine.catalog.schemas]):
+def _schemata(reader: Reader) -> Iterator[Row]:
+    for name in sorted([DEFAULT_SCHEMA, *SYSTEM_SCHEMAS, *reader.shared.catalog.schemas]):
         yield CATALOG, name, "glimb"
 
 
@@ -115,8 +155,8 @@ def _schemata(session: Session) -> Iterator[Row]:
     is_insertable_into=YES_OR_NO,
     commit_action=NAME,
 )
-def _tables(session: Session) -> Iterator[Row]:
-    for relation in _relations(session.engine.catalog):
+def _tables(reader: Reader) -> Iterator[Row]:
+    for relation in _relations(reader.shared.catalog):
         kind, action = "VIEW", None
         if isinstance(relation, Table):
             temporary = relation.temporary
@@ -124,11 +164,11 @@ def _tables(session: Session) -> Iterator[Row]:
         yield (CATALOG, *_split(relation.name), kind, _yes(isinstance(relation, Table)), action)
 
 
-def _columns_of(session: Session, relation: Table | View) -> list[tuple[str, Type, bool, ColumnInfo | None]]:
+def _columns_of(reader: Reader, relation: Table | View) -> list[tuple[str, Type, bool, ColumnInfo | None]]:
     """Name, type, whether it may be NULL, and of a base table more."""
     if isinstance(relation, Table):
         return [(c.name, c.type, not c.not_null, c) for c in relation.columns]
-    return [(c.name, c.type, c.nullable, None) for c in session.engine.compiler.view_columns(relation)]
+    return [(c.name, c.type, c.nullable, None) for c in reader.shared.compiler.view_columns(relation)]
 
 
 @_view(
@@ -149,15 +189,15 @@ def _columns_of(session: Session, relation: Table | View) -> list[tuple[str, Typ
     generation_expression=TEXT,
     user_defined_type_name=NAME,
 )
-def _columns(session: Session) -> Iterator[Row]:
-    for relation in _relations(session.engine.catalog):
-        for number, (name, type_, nullable, info) in enumerate(_columns_of(session, relation)):
+def _columns(reader: Reader) -> Iterator[Row]:
+    for relation in _relations(reader.shared.catalog):
+        for number, (name, type_, nullable, info) in enumerate(_columns_of(reader, relation)):
             identity = info is not None and info.identity is not None
             generated = info.generated if info is not None else None
             yield (
                 *(CATALOG, *_split(relation.name), name, number + 1),
                 *(_written(info.default) if info is not None and info.default is not None else None, _yes(nullable)),
-                *(*_facts(type_), _domain_of(session.engine.catalog, relation, number)),
+                *(*_facts(type_), _domain_of(reader.shared.catalog, relation, number)),
                 *(_yes(identity), ("ALWAYS" if info and info.always else "BY DEFAULT") if identity else None),
                 *(
                     "ALWAYS" if generated is not None else "NEVER",
@@ -192,11 +232,11 @@ def _written(node: Any) -> str:
     check_option=NAME,
     is_updatable=YES_OR_NO,
 )
-def _views(session: Session) -> Iterator[Row]:
-    for relation in _relations(session.engine.catalog):
+def _views(reader: Reader) -> Iterator[Row]:
+    for relation in _relations(reader.shared.catalog):
         if isinstance(relation, View):
             text = " ".join(relation.source[relation.query.span].split())
-            updatable = session.engine.compiler.is_updatable(relation)
+            updatable = reader.shared.compiler.is_updatable(relation)
             yield (CATALOG, *_split(relation.name), text, (relation.check or "none").upper(), _yes(updatable))
 
 
@@ -224,8 +264,8 @@ def _constraints(table: Table) -> Iterator[tuple[str, str, tuple[int, ...], Any]
     initially_deferred=YES_OR_NO,
     enforced=YES_OR_NO,
 )
-def _table_constraints(session: Session) -> Iterator[Row]:
-    for table in session.engine.catalog.tables():
+def _table_constraints(reader: Reader) -> Iterator[Row]:
+    for table in reader.shared.catalog.tables():
         schema, short = _split(table.name)
         for name, kind, _, found in _constraints(table):
             flags = _yes(found.deferrable), _yes(found.deferred), _yes(found.enforced)
@@ -242,8 +282,8 @@ def _table_constraints(session: Session) -> Iterator[Row]:
     column_name=NAME,
     ordinal_position=NUMBER,
 )
-def _key_columns(session: Session) -> Iterator[Row]:
-    for table in session.engine.catalog.tables():
+def _key_columns(reader: Reader) -> Iterator[Row]:
+    for table in reader.shared.catalog.tables():
         schema, short = _split(table.name)
         for name, _, columns, _ in _constraints(table):
             for number, column in enumerate(columns):
@@ -262,8 +302,8 @@ def _key_columns(session: Session) -> Iterator[Row]:
     update_rule=NAME,
     delete_rule=NAME,
 )
-def _referential(session: Session) -> Iterator[Row]:
-    for table in session.engine.catalog.tables():
+def _referential(reader: Reader) -> Iterator[Row]:
+    for table in reader.shared.catalog.tables():
         schema, _ = _split(table.name)
         for key in table.foreign:
             target, _ = _split(key.target.name)
@@ -280,8 +320,8 @@ def _referential(session: Session) -> Iterator[Row]:
     constraint_name=NAME,
     check_clause=TEXT,
 )
-def _checks(session: Session) -> Iterator[Row]:
-    catalog = session.engine.catalog
+def _checks(reader: Reader) -> Iterator[Row]:
+    catalog = reader.shared.catalog
     owners: list[Table | Domain] = [*catalog.tables(), *(d for _, d in sorted(catalog.domains.items()))]
     for owner in owners:
         for check in owner.checks:
@@ -302,8 +342,8 @@ def _checks(session: Session) -> Iterator[Row]:
     **_TYPE_COLUMNS,
     domain_default=TEXT,
 )
-def _domains(session: Session) -> Iterator[Row]:
-    for key, domain in sorted(session.engine.catalog.domains.items()):
+def _domains(reader: Reader) -> Iterator[Row]:
+    for key, domain in sorted(reader.shared.catalog.domains.items()):
         default = _written(domain.default) if domain.default is not None else None
         yield (CATALOG, *_split(key), *_facts(domain.type), default)
 
@@ -316,8 +356,8 @@ def _domains(session: Session) -> Iterator[Row]:
     domain_schema=NAME,
     domain_name=NAME,
 )
-def _domain_constraints(session: Session) -> Iterator[Row]:
-    for key, domain in sorted(session.engine.catalog.domains.items()):
+def _domain_constraints(reader: Reader) -> Iterator[Row]:
+    for key, domain in sorted(reader.shared.catalog.domains.items()):
         for check in domain.checks:
             yield (_split(key)[0], check.name, *_split(key))
 
@@ -334,8 +374,8 @@ def _domain_constraints(session: Session) -> Iterator[Row]:
     ordering_form=NAME,
     **_TYPE_COLUMNS,
 )
-def _types(session: Session) -> Iterator[Row]:
-    for key, type_ in sorted(session.engine.catalog.types.items()):
+def _types(reader: Reader) -> Iterator[Row]:
+    for key, type_ in sorted(reader.shared.catalog.types.items()):
         yield (CATALOG, *_split(key), "DISTINCT", "YES", "YES", "FULL", *_facts(type_.parts[0]))
 
 
@@ -352,8 +392,8 @@ def _types(session: Session) -> Iterator[Row]:
     increment=T.BIGINT,
     cycle_option=YES_OR_NO,
 )
-def _sequences(session: Session) -> Iterator[Row]:
-    for key, sequence in sorted(session.engine.catalog.sequences.items()):
+def _sequences(reader: Reader) -> Iterator[Row]:
+    for key, sequence in sorted(reader.shared.catalog.sequences.items()):
         numbers = sequence.start, *sequence.bounds, sequence.increment
         yield (CATALOG, *_split(key), *_facts(sequence.type), *numbers, _yes(sequence.cycle))
 
@@ -373,8 +413,8 @@ def _sequences(session: Session) -> Iterator[Row]:
     action_orientation=NAME,
     action_timing=NAME,
 )
-def _triggers(session: Session) -> Iterator[Row]:
-    for key, trigger in sorted(session.engine.catalog.triggers.items()):
+def _triggers(reader: Reader) -> Iterator[Row]:
+    for key, trigger in sorted(reader.shared.catalog.triggers.items()):
         node = trigger.definition
         condition = trigger.source[node.condition.span] if node.condition is not None else None
         yield (
@@ -384,10 +424,10 @@ def _triggers(session: Session) -> Iterator[Row]:
         )
 
 
-def _specific(session: Session) -> Iterator[tuple[str, Routine]]:
+def _specific(reader: Reader) -> Iterator[tuple[str, Routine]]:
     """Routines with their specific names, which no two have in common."""
     taken: set[str] = set()
-    for routine in session.engine.catalog.all_routines():
+    for routine in reader.shared.catalog.all_routines():
         base = name = routine.definition.specific or routine.name
         number = 1
         while name in taken:
@@ -416,9 +456,9 @@ def _specific(session: Session) -> Iterator[tuple[str, Routine]]:
     is_null_call=YES_OR_NO,
     max_dynamic_result_sets=NUMBER,
 )
-def _routines(session: Session) -> Iterator[Row]:
-    schemas = session.engine.catalog.schemas
-    for specific, routine in _specific(session):
+def _routines(reader: Reader) -> Iterator[Row]:
+    schemas = reader.shared.catalog.schemas
+    for specific, routine in _specific(reader):
         schema = _split(routine.key)[0]
         module = schema if schema in schemas and schemas[schema].kind == "module" else None
         node = routine.definition
@@ -446,8 +486,8 @@ def _routines(session: Session) -> Iterator[Row]:
     **_TYPE_COLUMNS,
     parameter_default=TEXT,
 )
-def _parameters(session: Session) -> Iterator[Row]:
-    for specific, routine in _specific(session):
+def _parameters(reader: Reader) -> Iterator[Row]:
+    for specific, routine in _specific(reader):
         schema = _split(routine.key)[0]
         for number, parameter in enumerate(routine.parameters):
             default = _written(parameter.default) if parameter.default is not None else None
@@ -459,19 +499,17 @@ def _parameters(session: Session) -> Iterator[Row]:
 
 
 @_view("glimb", "notes", session_name=NAME, position=NUMBER, note=TEXT)
-def _notes(session: Session) -> Iterator[Row]:
+def _notes(reader: Reader) -> Iterator[Row]:
     """Notes of all sessions since the start, or the start of the case."""
-    for name, other in session.engine.sessions.items():
-        for number, note in enumerate(other.told):
+    for name, other in reader.shared.sessions.items():
+        for number, note in enumerate(other.notes.told):
             yield name, number + 1, note
 
 
 @_view("glimb", "changes", table_name=NAME, kind=NAME, key_text=TEXT, before_row=TEXT, after_row=TEXT)
-def _changes(session: Session) -> Iterator[Row]:
+def _changes(reader: Reader) -> Iterator[Row]:
     """Net changes of the transaction that is open in this session."""
-    from glimb.engine.outcomes.changes import net_changes
-
-    for change in net_changes(session.log):
+    for change in net_changes(reader.log):
         kind = "insert" if change.before is None else "delete" if change.after is None else "update"
         columns = change.table.columns
         shown = [
@@ -492,14 +530,11 @@ def _changes(session: Session) -> Iterator[Row]:
     is_deterministic=YES_OR_NO,
     line_count=NUMBER,
 )
-def _our_routines(session: Session) -> Iterator[Row]:
+def _our_routines(reader: Reader) -> Iterator[Row]:
     """What routines promise, and what their bodies do."""
-    from glimb.engine.binding.base import ACCESS
-    from glimb.engine.binding.routines import facts_level
-
-    for routine in session.engine.catalog.all_routines():
-        level = facts_level(routine)
+    for routine in reader.shared.catalog.all_routines():
+        level = routine.does
         lines = routine.source[routine.definition.span].count("\n") + 1
-        does = ACCESS[level] if level is not None else None
+        does = tree.ACCESS[level] if level is not None else None
         promises = routine.access or None
         yield routine.key, routine.kind_word, routine.signature, promises, does, _yes(routine.deterministic), lines

@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine.storage.indexes import Row
 from glimb.engine.storage.table import CheckInfo, Table
 from glimb.engine.values.types import Type
 from glimb.lang import tree
 from glimb.lang.source import Source
-
-if TYPE_CHECKING:
-    from glimb.engine.transactions.session import Session
 
 DEFAULT_SCHEMA = "project"
 """The schema of everything that is made without naming one."""
@@ -57,11 +54,11 @@ class View:
 
 
 class SystemView:
-    """A view of the information schema, or of our own, whose rows are made when they are asked for."""
+    """A view of the information schema, or of our own, whose rows are made when a session asks for them."""
 
     kind = "system view"
 
-    def __init__(self, name: str, columns: tuple[tuple[str, Type], ...], rows: Callable[[Session], list[Row]]) -> None:
+    def __init__(self, name: str, columns: tuple[tuple[str, Type], ...], rows: Callable[[Any], list[Row]]) -> None:
         self.name = name
         self.columns = columns
         self.rows = rows
@@ -133,6 +130,17 @@ class Routine:
         self.is_bound = True
         """Whether something may have been made of it that a change of the catalog makes wrong."""
         self.bind: Callable[[], Any] = lambda: None
+
+    @property
+    def does(self) -> int | None:
+        """What its body does with SQL data (a position in tree.ACCESS); None when the body cannot be bound."""
+        facts = self.facts or self.bind()
+        return facts.level if facts is not None else None
+
+    @property
+    def level(self) -> int:
+        """What it may do with SQL data: what it promises, or what its body does."""
+        return tree.ACCESS.index(self.access) if self.access else self.does or 0
 
     @property
     def signature(self) -> str:

@@ -89,7 +89,7 @@ def _find_rows(function: Function, writer: QueryWriter, table: Any, source: int,
         scan = R.Scan(table, source)
         writer.changing = {source: ()}
         writer.loops(scan, where, lambda: function.line(f"found.append(r{source})"))
-        function.line(f"if s.lock_rows({writer.unit.table(table)}, found): break")
+        function.line(f"if s.claims.lock_rows({writer.unit.table(table)}, found): break")
 
 
 def _find(function: Function, writer: QueryWriter, node: R.UpdateStmt | R.DeleteStmt) -> None:
@@ -168,7 +168,7 @@ def write_merge(unit: Unit, node: R.MergeStmt) -> tuple[str, list[R.Expr]]:
         writer.changing = {node.target: ()}
         writer.loops(node.relation, None, decide)
         line("touched = [old for old, _ in updates] + deletes")
-        line(f"if s.lock_rows({unit.table(node.table)}, touched): break")
+        line(f"if s.claims.lock_rows({unit.table(node.table)}, touched): break")
     events = {"insert" if not a.matched else "update" if a.values else "delete" for a in node.actions}
     line(f"return w.merge(updates, deletes, inserts, {tuple(sorted(events))!r})")
     _done(function)

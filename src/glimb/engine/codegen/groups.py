@@ -181,7 +181,7 @@ class GroupWriter(JoinWriter):
                     value = function.temp("v")
                     line(f"if ({value} := {self.value(argument)}) is not None: {add}({value})")
                     if self.unit.warns:
-                        line("else: s.warn_once(d, '01003', 'a set function has left NULLs out')")
+                        line("else: s.diagnostics.warn_once(d, '01003', 'a set function has left NULLs out')")
                 else:
                     line(f"{add}({self.value(argument)})")
 

@@ -260,7 +260,7 @@ class JoinWriter(ExpressionWriter):
         out = self.function.temp("joined")
         self.function.line(f"{out} = []")
         self.loops(relation, None, lambda: self.function.line(f"{out}.append({self._shape(relation)})"))
-        self.function.line(f"s.measure({out})")
+        self.function.line(f"s.budget.measure({out})")
         return out
 
     def _shape(self, relation: R.Relation) -> str:

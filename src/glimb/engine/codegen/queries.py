@@ -153,7 +153,7 @@ class QueryWriter(GroupWriter):
             if distinct:
                 line(f"{out} = list({out})")
         if not self.is_small(body):
-            line(f"s.measure({out})")
+            line(f"s.budget.measure({out})")
         if query.order:
             line(f"sort_rows({out}, {self.unit.constant(query.order, 'ORDER')})")
         if query.percent and query.fetch is not None:
@@ -229,10 +229,12 @@ class QueryWriter(GroupWriter):
                 table = self.unit.table(scans[source].table)
                 picked = f"[r[{first + number}] for r in {out} if r[{first + number}][-1] is not None]"
                 if skip:
-                    function.line(f"{out} = s.free_rows({out}, (({first + number}, {table}),), {mode!r}, 0, None)")
+                    function.line(
+                        f"{out} = s.claims.free_rows({out}, (({first + number}, {table}),), {mode!r}, 0, None)"
+                    )
                     tests.append("True")
                 else:
-                    tests.append(f"s.lock_rows({table}, {picked}, {mode!r}, {wait})")
+                    tests.append(f"s.claims.lock_rows({table}, {picked}, {mode!r}, {wait})")
             with function.indented(f"if {' & '.join(tests)}:"):
                 function.line("break")
         function.line(f"{out} = [r[:{len(query.columns)}] for r in {out}]")
@@ -245,7 +247,7 @@ class QueryWriter(GroupWriter):
         function.hoist_here()
         out = self._collected(widened, 0)
         tables = ", ".join(f"({first + n}, {self.unit.table(scans[s].table)})" for n, s in enumerate(query.lock))
-        rows = f"s.free_rows({out}, ({tables},), {mode!r}, {offset or 0}, {fetch or None})"
+        rows = f"s.claims.free_rows({out}, ({tables},), {mode!r}, {offset or 0}, {fetch or None})"
         function.line(f"free = [r[:{len(query.columns)}] for r in {rows}]")
 
     def value(self, e: R.Expr) -> str:
@@ -282,9 +284,9 @@ class QueryWriter(GroupWriter):
             self.locals.add(local)
         with function.indented(f"while {' or '.join(latest)}:"):
             line("if s.stop: s.check()")
-            line(f"if {' + '.join(f'len({r})' for r in results)} > s.row_limit: s.too_many()")
+            line(f"if {' + '.join(f'len({r})' for r in results)} > s.budget.rows: s.budget.too_many()")
             for local in latest:
-                line(f"s.measure({local})")
+                line(f"s.budget.measure({local})")
             made = [self._made(t, trail) for t, trail in zip(node.tables, trails, strict=True)]
             for table, local, result, new, trail in zip(node.tables, latest, results, made, trails, strict=True):
                 if table.all:

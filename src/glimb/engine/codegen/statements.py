@@ -111,11 +111,11 @@ class StatementWriter(CursorWriter):
             handler, is_simple = _WRITERS[type(node)]
             if is_simple:
                 if self.diagnoses and not isinstance(node, R.DiagnosticsStmt):
-                    self.line("s.areas.pop(d, None)")
+                    self.line("s.diagnostics.areas.pop(d, None)")
                 with self.protected(node):
                     handler(self, node)
                     if self.diagnoses and self.handles_warnings() and not isinstance(node, R.SignalStmt):
-                        self.line("if d in s.areas: s.raise_warning(d)")
+                        self.line("if d in s.diagnostics.areas: s.diagnostics.raise_warning(d)")
             else:
                 handler(self, node)
 
@@ -174,7 +174,7 @@ class StatementWriter(CursorWriter):
             frame.pending.update(action.pending)
             self._after_loop(frame)
         if self.diagnoses and handler.kind == "continue":
-            self.line(f"s.areas[d] = [{condition}]")
+            self.line(f"s.diagnostics.areas[d] = [{condition}]")
 
     def _action_parameters(self) -> list[str]:
         """What every function of a handler is given: what it would otherwise have to take from the routine's locals."""
@@ -208,7 +208,7 @@ class StatementWriter(CursorWriter):
     def _write_action(self, handler: R.Handler, block: R.BlockStmt, condition: str) -> None:
         """The statement of a handler, in whose reach are only the blocks around its own."""
         if self.diagnoses:
-            self.line(f"s.areas[d] = [{condition}, *s.areas.get(d, ())]")
+            self.line(f"s.diagnostics.areas[d] = [{condition}, *s.diagnostics.areas.get(d, ())]")
         if self.recording:
             self.line(f"E(HANDLED); E(d); E({condition})")
         if handler.kind == "undo":
@@ -246,7 +246,7 @@ class StatementWriter(CursorWriter):
         if self.handles_completion("02000"):
             self.line(f"raise Condition('02000', {text})")
         elif self.diagnoses:
-            self.line(f"s.warn(d, '02000', {text})")
+            self.line(f"s.diagnostics.warn(d, '02000', {text})")
         else:
             self.line("pass")
 
@@ -407,7 +407,7 @@ class StatementWriter(CursorWriter):
         returning = self.result != "out" and _may_return_rows(node.routine)
         if returning:
             mark = self.function.temp("mark")
-            self.line(f"{mark} = len(s.returning)")
+            self.line(f"{mark} = len(s.cursors.returning)")
         if not node.receives:
             self.line(call)
             if returning:
@@ -428,8 +428,9 @@ class StatementWriter(CursorWriter):
         """Result sets of a procedure that a routine has called: nobody takes them, but it is told that there were some
         (clause 13.4 of the standard's part 4)."""
         if self.diagnoses:
-            self.line(f"if len(s.returning) > {mark}: s.warn(d, '0100C', 'the procedure has returned result sets')")
-        self.line(f"del s.returning[{mark}:]")
+            self.line(f"if len(s.cursors.returning) > {mark}:")
+            self.line("    s.diagnostics.warn(d, '0100C', 'the procedure has returned result sets')")
+        self.line(f"del s.cursors.returning[{mark}:]")
 
     def note(self, node: R.NoteStmt) -> None:
         self.record("note", node)
@@ -488,20 +489,20 @@ class StatementWriter(CursorWriter):
     def savepoint_level(self) -> Iterator[None]:
         """NEW SAVEPOINT LEVEL (clause 11.60)."""
         level = self.function.temp("level")
-        self.line(f"{level} = s.open_level()")
+        self.line(f"{level} = s.savepoints.open_level()")
         with self.function.indented("try:"):
             yield
         with self.function.indented("finally:"):
-            self.line(f"s.close_level({level})")
+            self.line(f"s.savepoints.close_level({level})")
 
     @contextmanager
     def limited_access(self, access: int) -> Iterator[None]:
         """What dynamic SQL may do in a routine: no more than the routine."""
-        self.line(f"access, s.access = s.access, {access}")
+        self.line(f"access, s.dynamic.access = s.dynamic.access, {access}")
         with self.function.indented("try:"):
             yield
         with self.function.indented("finally:"):
-            self.line("s.access = access")
+            self.line("s.dynamic.access = access")
 
     def _guarded_body(self, node: R.BlockStmt) -> None:
         """The statements of a block, and behind them its EXIT handlers."""
@@ -594,7 +595,7 @@ class StatementWriter(CursorWriter):
         word = "while" if node.before is not None else "repeat" if node.after is not None else "loop"
         self.record(word, node)
         numbered = self.recording or node.after is not None
-        rounds = "range(s.round_limit)" if numbered else "repeat(None, s.round_limit)"
+        rounds = "range(s.budget.rounds)" if numbered else "repeat(None, s.budget.rounds)"
         bounds = self.bounds
         self.bounds = self._bounds_inside(node)
         told = bool(node.body) and self._is_certain(node.body[0])
@@ -667,7 +668,7 @@ class StatementWriter(CursorWriter):
                     self.line("E(ROUND)")
             yield
         if not unpack:
-            self.line("else: s.too_long()")
+            self.line("else: s.budget.too_long()")
         self.not_null = set()
         frame = self.frames.pop()
         if self.recording:
@@ -762,7 +763,7 @@ class StatementWriter(CursorWriter):
     def lock_tables(self, node: R.LockStmt) -> None:
         self.record("lock table", node)
         for table in node.tables:
-            self.line(f"s.lock_table({self.unit.table(table)}, {node.mode!r}, {node.wait})")
+            self.line(f"s.claims.lock_table({self.unit.table(table)}, {node.mode!r}, {node.wait})")
 
     # -- conditions
 
@@ -776,13 +777,13 @@ class StatementWriter(CursorWriter):
             self.line(f"{again} = resignal({handled}, {node.sqlstate!r}, {name}, {{{items}}})")
             chain = self._chain(self.protections)
             self.line(f"if is_exception({again}.sqlstate) or find_handler({again}, {chain}): raise {again}")
-            self.line(f"s.note_condition(d, {again})")
+            self.line(f"s.diagnostics.note(d, {again})")
             return
         raised = f"signal(s, {self.unit.constant(node.sqlstate, 'STATE')}, {name}, {{{items}}})"
         if self._jump_to_handler(node, raised):
             return
         if node.sqlstate[:2] in ("01", "02") and not self.handles_completion(node.sqlstate):
-            self.line(f"s.note_condition(d, {raised})")
+            self.line(f"s.diagnostics.note(d, {raised})")
         else:
             self.line(f"raise {raised}")
 
@@ -812,7 +813,9 @@ class StatementWriter(CursorWriter):
     def get_diagnostics(self, node: R.DiagnosticsStmt) -> None:
         targets = tuple(r.target for r, _ in node.items if r.target is not None)
         self.record("get diagnostics", node, targets)
-        area = f"[{self.handling[-1].condition}]" if self.handling and node.stacked else "s.areas.get(d, ())"
+        area = (
+            f"[{self.handling[-1].condition}]" if self.handling and node.stacked else "s.diagnostics.areas.get(d, ())"
+        )
         command = self.handling[-1].command if self.handling and node.stacked else "command"
         if node.stacked and not self.handling:
             self.line("raise Condition('0Z002', 'GET STACKED DIAGNOSTICS needs a handler that is active')")
@@ -850,7 +853,7 @@ class StatementWriter(CursorWriter):
     def schema(self, node: R.SchemaStmt) -> None:
         self.record("schema", node)
         statement = self.unit.constant(node, "SCHEMA")
-        self.line(f"s.engine.compiler.define(s, {statement}, {self.unit.constant(self.unit.source, 'SOURCE')})")
+        self.line(f"s.shared.compiler.define(s, {statement}, {self.unit.constant(self.unit.source, 'SOURCE')})")
 
 
 class NoArm(R.Stmt):

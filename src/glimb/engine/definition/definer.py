@@ -47,7 +47,7 @@ class Definer:
     def __init__(self, session: Session, source: Source) -> None:
         self.session = session
         self.source = source
-        self.catalog = session.engine.catalog
+        self.catalog = session.shared.catalog
         self.binder = RoutineBinder(self.catalog, source, schema=session.schema)
         self.made: list[Routine | Trigger] = []
         self.texts: dict[str, str] = {}
@@ -56,8 +56,7 @@ class Definer:
     def define(self, node: tree.Statement) -> list[Routine | Trigger]:
         """Do it; gives the routines and triggers that have been made, whose bodies are to be looked at."""
         self.session.begin()
-        if self.session.read_only:
-            fail("25006", "the transaction is READ ONLY")
+        self.session.must_write()
         self._define(node)
         return self.made
 
@@ -246,11 +245,11 @@ class Definer:
         if space == "relations":
             for table in (self.catalog.relations.get(name), value):
                 if isinstance(table, Table):
-                    self.session.own(table)
+                    self.session.claims.own(table)
         if space == "triggers":
             for trigger in (self.catalog.triggers.get(name), value):
                 if isinstance(trigger, Trigger) and trigger.view is None:
-                    self.session.lock_table(trigger.table, "X")
+                    self.session.claims.lock_table(trigger.table, "X")
         self.catalog.change(self.session.log, space, name, value)
 
     # -- tables
@@ -276,7 +275,7 @@ class Definer:
             self._listed(foreign.target.referenced, foreign)
         if query is not None and node.with_data:
             insert = tree.Insert((name,), (), node.query, span=node.span)
-            self.session.engine.compiler.statement_now(self.session, insert, self.source)
+            self.session.shared.compiler.statement_now(self.session, insert, self.source)
 
     def _table_of_query(self, node: tree.CreateTable, query: R.Query) -> tree.CreateTable:
         """CREATE TABLE ... AS: the columns of a query."""
@@ -489,7 +488,7 @@ class Definer:
         old = self.binder.base_table(node.table, node)
         if old.temporary:
             self.binder.fail("42601", f"{old.name} is a temporary table", node, "drop it, and create it anew")
-        self.session.own(old)
+        self.session.claims.own(old)
         assert old.definition is not None
         narrows = node.verb in ("drop column", "drop constraint", "set type")
         users = [u for u in dependents(self.catalog, "relations", old.name) if self._fits(u)] if narrows else []
@@ -519,7 +518,7 @@ class Definer:
             if not self._fits(user):
                 lost.append(user)
         self._drop_users(lost, node.name or old.name, node)
-        self.session.engine.locks.rename(old, new)
+        self.session.shared.locks.rename(old, new)
 
     def _view_columns(self, user: Dependent) -> tuple[str, ...]:
         """Of a view: the names of its columns; those of `*` are those that there were when it was made."""
@@ -635,7 +634,7 @@ class Definer:
 
     def _copy_rows(self, old: Table, new: Table, node: tree.Node) -> None:
         """Rows with their ids; each is converted and meets the constraints of the new table, or nothing is done."""
-        compiler, session = self.session.engine.compiler, self.session
+        compiler, session = self.session.shared.compiler, self.session
         for column in new.columns:
             before = old.columns[old.positions[column.name]].type if column.name in old.positions else column.type
             if not assignable(before, column.type):

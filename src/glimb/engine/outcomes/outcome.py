@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
-from glimb.engine.outcomes.changes import Change, net_changes
+from glimb.engine.storage.changes import Change, net_changes
 from glimb.engine.values.conditions import Origin
 from glimb.engine.values.conversion import literal_of
 from glimb.engine.values.types import Type

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from glimb.engine.outcomes.changes import Change, net_changes
 from glimb.engine.outcomes.events import END, HANDLED, ROUND, FrameInfo, Gap, StatementInfo
+from glimb.engine.storage.changes import Change, net_changes
 from glimb.engine.values.conditions import Condition
 from glimb.engine.values.types import Type
 from glimb.lang.node import Record

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 
 from glimb.engine.runtime.writer import Writer
 from glimb.engine.storage.indexes import Row
-from glimb.engine.values.conditions import Condition, fail
+from glimb.engine.values.conditions import Condition
 
 if TYPE_CHECKING:
     from glimb.engine.catalog.objects import View
@@ -30,13 +30,12 @@ def changed_rows(session: Session, table: Table, mark: int, kind: str) -> list[R
 
 def run_instead(session: Session, depth: int, view: View, event: str, rows: list[Any], width: int) -> int:
     """INSTEAD OF triggers, for every row of a change of a view."""
-    if session.read_only:
-        fail("25006", "the transaction is READ ONLY")
+    session.must_write()
     mark = len(session.log)
     try:
-        for trigger in session.engine.catalog.triggers_of(view):
+        for trigger in session.shared.catalog.triggers_of(view):
             if trigger.definition.event == event:
-                code = session.engine.compiler.trigger(trigger)
+                code = session.shared.compiler.trigger(trigger)
                 for number, row in enumerate(rows):
                     old = (*row[:width], number) if event != "insert" else None
                     new = (*row[-width:], number) if event != "delete" else None
@@ -57,7 +56,7 @@ def truncate(session: Session, depth: int, table: Table, restart: bool) -> None:
     """TRUNCATE TABLE (clause 14.11): all rows go; identities may start again."""
     writer = Writer(session, depth, table)
     try:
-        while not session.lock_rows(table, list(table.scan())):
+        while not session.claims.lock_rows(table, list(table.scan())):
             pass
         writer.delete(table.scan())
     except BaseException:

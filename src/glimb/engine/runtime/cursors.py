@@ -53,9 +53,7 @@ class Cursor:
             fail("24000", f"cursor {self.kind.name} is open already")
         self.is_open, self.rows, self.again = True, rows, again
         self.below, self.above = 0, 1
-        session.cursors.append(self)
-        if self.kind.returns:
-            session.returning.append(self)
+        session.cursors.add(self)
 
     def fetch(self, orientation: str = "next", position: int | None = 0) -> Any:
         """The row to which the cursor is moved (clause 14.5); None before the first or behind the last."""
@@ -109,7 +107,7 @@ class Cursor:
         if self.kind.over is not None and self.kind.over is not (table.shared or table):
             fail("42828", f"cursor {self.kind.name} is over {self.kind.over.name}, not {table.name}")
         seen = self.rows[self.below - 1][-1]
-        session.lock_rows(table, [seen])
+        session.claims.lock_rows(table, [seen])
         row = table.rows.get(seen[-1])
         if row is None:
             fail("24000", f"the row at which cursor {self.kind.name} stands has been deleted")
@@ -130,12 +128,12 @@ class Cursor:
 def call_result(session: Session, out: tuple[Any, ...]) -> Result:
     """What a CALL gives: its OUT values, and the rows left in the cursors WITH RETURN that are open, in the order in
     which they were opened; those of the first one are the rows of the CALL."""
-    sets = [(c.kind.columns, c.rows[c.below :]) for c in session.returning if c.is_open]
-    for cursor in session.returning:
+    sets = [(c.kind.columns, c.rows[c.below :]) for c in session.cursors.returning if c.is_open]
+    for cursor in session.cursors.returning:
         cursor.is_open = False
-    session.returning = []
+    session.cursors.returning = []
     if not sets:
         return Result(out=out)
     cut = [(columns, [r[: len(columns)] for r in rows]) for columns, rows in sets]
-    session.more_results = cut[1:]
+    session.cursors.more_results = cut[1:]
     return Result(cut[0][0], cut[0][1], len(cut[0][1]), out)

@@ -19,23 +19,23 @@ SETTABLE = ("type", "length", "precision", "scale", "datetime_interval_code", "i
 
 
 def _named(session: Session, name: str | None) -> Descriptor:
-    found = session.descriptors.get(name or "")
+    found = session.dynamic.descriptors.get(name or "")
     if found is None:
-        known = ", ".join(session.descriptors)
+        known = ", ".join(session.dynamic.descriptors)
         fail("33000", f"there is no descriptor {name}" + (f"; there are: {known}" if known else ""))
     return found
 
 
 def allocate_descriptor(session: Session, name: str | None, maximum: int | None) -> None:
-    if not name or name in session.descriptors:
+    if not name or name in session.dynamic.descriptors:
         fail("33000", f"descriptor {name} is there already" if name else "a descriptor needs a name")
     if maximum is not None and not 1 <= maximum <= 10_000:
         fail("07009", f"a descriptor has room for 1 to 10,000 items, not {maximum}")
-    session.descriptors[name] = Descriptor(name, maximum or DEFAULT_MAXIMUM)
+    session.dynamic.descriptors[name] = Descriptor(name, maximum or DEFAULT_MAXIMUM)
 
 
 def deallocate_descriptor(session: Session, name: str | None) -> None:
-    del session.descriptors[_named(session, name).name]
+    del session.dynamic.descriptors[_named(session, name).name]
 
 
 def set_descriptor_count(session: Session, name: str | None, count: int | None) -> None:

@@ -36,11 +36,11 @@ def diagnostics(session: Session, depth: int, area: Area, item: str) -> Any:
     if item == "transaction_active":
         return 1 if session.active else 0
     if item == "more":
-        return "Y" if depth in session.overfull else "N"
+        return "Y" if depth in session.diagnostics.overfull else "N"
     if item == "number":
         return len(area.conditions)
     if item in ("transactions_committed", "transactions_rolled_back"):
-        return session.committed if item.endswith("committed") else session.rolled_back
+        return session.ended["commit" if item.endswith("committed") else "rollback"]
     absent = 0 if item == "parameter_ordinal_position" else ""
     if condition is None:
         known = {"condition_number": 1, "message_length": 0, "message_octet_length": 0, "returned_sqlstate": "00000"}
@@ -69,7 +69,7 @@ def _origin(sqlstate: str, item: str) -> str:
 def command_item(session: Session, command: str, item: str) -> str | int:
     """COMMAND_FUNCTION, DYNAMIC_FUNCTION and their codes: of the statement before, and of what it has executed."""
     if item.startswith("dynamic"):
-        command = session.dynamic_command if command.startswith("EXECUTE") else ""
+        command = session.dynamic.command if command.startswith("EXECUTE") else ""
     return CODES.get(command, 0) if item.endswith("code") else command
 
 

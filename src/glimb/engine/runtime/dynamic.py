@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from glimb.engine.binding.base import ACCESS
 from glimb.engine.outcomes.outcome import Result, ResultColumn
-from glimb.engine.resolved.statements import QueryStmt
 from glimb.engine.runtime.cursors import Cursor, CursorKind
 from glimb.engine.values.conditions import fail
 from glimb.engine.values.conversion import convert
 from glimb.engine.values.problems import problem_condition
 from glimb.engine.values.types import NULL, Type, assignable
+from glimb.lang import tree
 from glimb.lang.node import replace, walk
 from glimb.lang.parser import parse
 from glimb.lang.problem import ProblemError
@@ -35,13 +34,13 @@ def prepare(session: Session, name: str | None, text: str | None) -> None:
         raise problem_condition(ProblemError(*parsed.problems))
     if len(parsed.statements) != 1:
         fail("42601", f"a dynamic statement is one statement, not {len(parsed.statements)}")
-    session.prepared[name] = (parsed.statements[0], source)
+    session.dynamic.prepared[name] = (parsed.statements[0], source)
 
 
 def _prepared(session: Session, name: str | None) -> tuple[Statement, Source]:
-    found = session.prepared.get(name)
+    found = session.dynamic.prepared.get(name)
     if found is None:
-        known = ", ".join(n for n in session.prepared if n)
+        known = ", ".join(n for n in session.dynamic.prepared if n)
         fail("26000", f"there is no prepared statement {name}" + (f"; there are: {known}" if known else ""))
     return found
 
@@ -66,15 +65,15 @@ def _run_prepared(
     if session.stop or depth > session.depth_limit:
         session.enter(depth)
     try:
-        compiled = session.engine.compiler.statement(node, source, session, types, for_cursor)
+        compiled = session.shared.compiler.statement(node, source, session, types, for_cursor)
     except ProblemError as error:
         raise problem_condition(error) from None
     if len(values) > compiled.parameters:
         fail("07001", f"{len(values)} values for {compiled.parameters} parameters")
-    if compiled.level > session.access:
+    if compiled.level > session.dynamic.access:
         state = "2F002" if compiled.level == 3 else "2F004"
-        fail(state, f"the routine says {ACCESS[session.access].upper()}")
-    session.dynamic_command = compiled.command
+        fail(state, f"the routine says {tree.ACCESS[session.dynamic.access].upper()}")
+    session.dynamic.command = compiled.command
     trace, session.trace = session.trace, []
     try:
         result = Result(*compiled.run(session, depth + 1, *values))
@@ -99,19 +98,12 @@ def open_dynamic(
 def described(session: Session, name: str, is_input: bool) -> tuple[ResultColumn, ...]:
     """DESCRIBE (clause 20.9): the columns of a prepared query, or its dynamic parameters, whose types come with their
     values."""
-    from glimb.engine.binding import bind_statement  # few programs describe
-
     node, source = _prepared(session, name)
     unknown = [NULL for n in walk(node) if isinstance(n, Placeholder)]
     if is_input:
         return tuple(ResultColumn("", NULL) for _ in unknown)
-    try:
-        bound = bind_statement(session.engine.catalog, node, source, session.schema, list(unknown)).statement
-    except ProblemError as error:
-        raise problem_condition(error) from None
-    if not isinstance(bound, QueryStmt):
-        return ()
-    return tuple(ResultColumn(c.name, c.type) for c in bound.query.columns)
+    columns: tuple[ResultColumn, ...] = session.shared.compiler.described_columns(node, source, session, unknown)
+    return columns
 
 
 def one_row(result: Result) -> Any:
@@ -142,17 +134,17 @@ def allocate_cursor(
     session: Session, name: str | None, statement: str, scroll: bool, hold: bool, returns: bool
 ) -> None:
     """ALLOCATE ... CURSOR (clause 20.17): the statement must be prepared already."""
-    if not name or name in session.named_cursors:
+    if not name or name in session.dynamic.cursors:
         fail("34000", f"cursor {name} is there already" if name else "the name of a cursor is empty")
     _prepared(session, statement)
-    cursor = session.named_cursors[name] = Cursor(CursorKind(name, (), hold, returns, scroll=scroll))
+    cursor = session.dynamic.cursors[name] = Cursor(CursorKind(name, (), hold, returns, scroll=scroll))
     cursor.statement = statement
 
 
 def named_cursor(session: Session, name: str | None) -> Cursor:
-    found = session.named_cursors.get(name or "")
+    found = session.dynamic.cursors.get(name or "")
     if found is None:
-        known = ", ".join(session.named_cursors)
+        known = ", ".join(session.dynamic.cursors)
         fail("34000", f"there is no cursor {name}" + (f"; there are: {known}" if known else ""))
     cursor: Cursor = found
     return cursor
@@ -160,4 +152,4 @@ def named_cursor(session: Session, name: str | None) -> Cursor:
 
 def deallocate(session: Session, name: str) -> None:
     _prepared(session, name)
-    del session.prepared[name]
+    del session.dynamic.prepared[name]

@@ -6,7 +6,6 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from glimb.engine.catalog.objects import DEFAULT_SCHEMA
-from glimb.engine.transactions.characteristics import Characteristics
 from glimb.engine.values.conditions import fail
 
 if TYPE_CHECKING:
@@ -16,7 +15,7 @@ if TYPE_CHECKING:
 
 
 def set_schema(session: Session, name: str | None) -> None:
-    known = session.engine.catalog.schemas
+    known = session.shared.catalog.schemas
     name = "" if name is None else name.strip()
     if name != DEFAULT_SCHEMA and name not in known:
         fail("3F000", f"there is no schema {name}")
@@ -39,7 +38,7 @@ def set_constraints(session: Session, value: tuple[tuple[str, ...], bool]) -> No
     """SET CONSTRAINTS (clause 17.4): what becomes immediate is checked at once."""
     session.begin()
     names, deferred = value
-    session.set_constraints(names, deferred)
+    session.deferred.set(names, deferred)
 
 
 def start_transaction(session: Session, modes: tuple[str, ...]) -> None:
@@ -57,18 +56,18 @@ def set_transaction(session: Session, modes: tuple[str, ...]) -> None:
 
 
 def commit(session: Session, chain: bool) -> None:
-    session.forbid_end()
+    session.savepoints.forbid_end()
     _end(session, session.commit, chain)
 
 
 def rollback(session: Session, chain: bool) -> None:
-    session.forbid_end()
+    session.savepoints.forbid_end()
     _end(session, session.rollback, chain)
 
 
 def _end(session: Session, end: Callable[[], None], chain: bool) -> None:
     """AND CHAIN: a new transaction of the same characteristics."""
-    kept = Characteristics(session.isolation, session.read_only, session.room)
+    kept = session.current
     end()
     if chain:
         session.coming = kept

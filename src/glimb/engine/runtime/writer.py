@@ -30,9 +30,8 @@ class Writer:
 
     def __init__(self, session: Session, depth: int, table: Table) -> None:
         session.begin()
-        if session.read_only:
-            fail("25006", "the transaction is READ ONLY")
-        session.intend(table, "IX")
+        session.must_write()
+        session.claims.intend(table, "IX")
         self.session = session
         self.depth = depth
         self.table = table
@@ -55,7 +54,7 @@ class Writer:
     def _triggers(self, table: Table, timing: str, event: str, each_row: bool) -> list[Trigger]:
         """The triggers of a table that an event fires, in the order in which they were made."""
         if table.compiled.triggers is None:
-            table.compiled.triggers = self.session.engine.catalog.triggers_of(table)
+            table.compiled.triggers = self.session.shared.catalog.triggers_of(table)
         return [
             t
             for t in table.compiled.triggers
@@ -63,7 +62,7 @@ class Writer:
         ]
 
     def _run(self, trigger: Trigger, old: Row | None, new: Row | None, *tables: list[Row]) -> Any:
-        return self.session.engine.compiler.trigger(trigger)(self.session, self.depth + 1, old, new, *tables)
+        return self.session.shared.compiler.trigger(trigger)(self.session, self.depth + 1, old, new, *tables)
 
     def begin(self, table: Table, event: str) -> None:
         """Fire BEFORE triggers of the statement, once."""
@@ -128,7 +127,7 @@ class Writer:
             elif index.key:
                 self.keyed.append((table, index, row))
         if table.primary is None:
-            self.session.lock_row(table, row)
+            self.session.claims.lock_row(table, row)
         self.session.change(table, row[-1], None, row)
         if table.compiled.triggers:
             self.fired.append((table, "insert", None, row))
@@ -207,8 +206,8 @@ class Writer:
         """Check a constraint now, or at the end of the transaction when it is deferred."""
         if not constraint.enforced:
             return
-        if self.session.is_deferred(constraint):
-            self.session.pending[(constraint.name, constraint, *about)] = check
+        if self.session.deferred.defers(constraint):
+            self.session.deferred.pending[(constraint.name, constraint, *about)] = check
         else:
             check()
 
@@ -217,7 +216,7 @@ class Writer:
     def _replace(self, table: Table, pairs: list[tuple[Row, Row]]) -> None:
         session = self.session
         if table is not self.table and pairs:
-            session.intend(table, "IX")
+            session.claims.intend(table, "IX")
         if table.compiled.triggers is None or table.compiled.triggers:
             pairs = [(old, self._before(table, "update", old, new) or new) for old, new in pairs]
         if table.has_generated:
@@ -258,7 +257,7 @@ class Writer:
         """Delete a row unless it is gone; gives the rows that go with it."""
         self.session.watch()
         if table is not self.table:
-            self.session.intend(table, "IX")
+            self.session.claims.intend(table, "IX")
         if table.rows.get(row[-1]) is not row:
             return []
         if table.compiled.triggers is None or table.compiled.triggers:
@@ -276,7 +275,7 @@ class Writer:
 
     def _validate(self, table: Table, row: Row) -> None:
         if table.compiled.validate is None:
-            table.compiled.validate = self.session.engine.compiler.validator(table)
+            table.compiled.validate = self.session.shared.compiler.validator(table)
         table.compiled.validate(self.session, self.depth + 1, row)
         for number, check in enumerate(table.checks):
             if check.deferrable:
@@ -284,16 +283,16 @@ class Writer:
 
     def _check_row(self, table: Table, number: int, row_id: int, row: Row) -> None:
         """A deferrable CHECK over a row as it is when it is checked."""
-        now = table.rows.get(row_id, row) if self.session.pending else row
+        now = table.rows.get(row_id, row) if self.session.deferred.pending else row
         if now is not None:
-            self.session.engine.compiler.check_code(table, number)(self.session, self.depth + 1, now)
+            self.session.shared.compiler.check_code(table, number)(self.session, self.depth + 1, now)
 
     def _generated(self, table: Table, row: Row) -> Row:
         """A row with its generated columns computed."""
         if not table.has_generated:
             return row
         if table.compiled.generate is None:
-            table.compiled.generate = self.session.engine.compiler.generator(table)
+            table.compiled.generate = self.session.shared.compiler.generator(table)
         return table.compiled.generate(self.session, self.depth + 1, row)
 
     # -- unique keys
@@ -314,7 +313,7 @@ class Writer:
         """Hold the key of a row, so that nobody takes or frees it meanwhile."""
         key = index.get_key(row)
         if not index.has_null(key):
-            self.session.lock((table, key if index is table.primary else ("unique", index.name, key)), "X")
+            self.session.claims.lock((table, key if index is table.primary else ("unique", index.name, key)), "X")
 
     def _claim(self, table: Table, index: Index, row: Row) -> None:
         """Take a key for a row, or fail when it is taken."""
@@ -344,8 +343,8 @@ class Writer:
 
     def _relied_on(self, table: Table, index: Index, key: Any) -> dict[Any, Any]:
         """The map of an index, for a constraint to look a key up."""
-        if self.session.reads is not None:
-            self.session.engine.model.rely(self.session, table, index, key)
+        if self.session.sight.reads is not None:
+            self.session.shared.model.rely(self.session, table, index, key)
         return index.map
 
     def _taken(self, table: Table, index: Index, row: Row) -> None:
@@ -389,8 +388,8 @@ class Writer:
         """Protect a parent row while it is referred to; one that somebody else is changing is waited for."""
         index = foreign.target_index
         if table is not foreign.table:
-            self.session.intend(table, "IS")
-        self.session.lock((table, key if index is table.primary else ("unique", index.name, key)), "S")
+            self.session.claims.intend(table, "IS")
+        self.session.claims.lock((table, key if index is table.primary else ("unique", index.name, key)), "S")
 
     def _children(self, key: ForeignKey, row: Row) -> list[Row]:
         """Rows that refer to `row`, locked."""
@@ -404,7 +403,7 @@ class Writer:
                 rows = list(found.values()) if found and not key.child_index.unique else [found] if found else []
             if key.match == "partial":
                 rows += self._children_in_part(key, row)
-            if all(not self.session.lock_row(key.table, child) for child in rows):
+            if all(not self.session.claims.lock_row(key.table, child) for child in rows):
                 return rows
 
     @staticmethod
@@ -467,7 +466,7 @@ class Writer:
         """Give the rows that refer to `old` the key of `new`, or NULL, or their defaults."""
         defaults: tuple[Any, ...] = ()
         if action == "set default":
-            defaults = self.session.engine.compiler.defaults(key.table)(self.session, self.depth + 1)
+            defaults = self.session.shared.compiler.defaults(key.table)(self.session, self.depth + 1)
         pairs = []
         for child in self._children(key, old):
             values = list(child)

@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 from glimb.engine.storage.indexes import Bounds, Index, Row
+from glimb.engine.storage.log import Entry
 from glimb.engine.values.conditions import fail
 from glimb.engine.values.conversion import equal_value
 from glimb.engine.values.types import Type
 from glimb.lang import tree
 from glimb.lang.source import Source
-
-if TYPE_CHECKING:
-    from glimb.engine.transactions.session import Session
 
 EMPTY: dict[int, Row] = {}
 SHARED = object()
@@ -127,6 +125,15 @@ class ForeignKey:
         )
 
 
+class Holder(Protocol):
+    """Who changes tables: a session, with the log of its transaction."""
+
+    @property
+    def name(self) -> str: ...
+    @property
+    def log(self) -> list[Entry]: ...
+
+
 class TableCode:
     """What the compiler has made of a table's definition, each part when it was first needed. Another one takes its
     place when the catalog changes."""
@@ -167,10 +174,10 @@ class Table:
         self.rows: dict[int, Row | None] = {}
         self.dead = 0
         self.next_id = 1
-        self.writers: set[Session] = set()
+        self.writers: set[Holder] = set()
         self.writer: Any = None
         self.changed_at = 0
-        self.owner: Session | None = None
+        self.owner: Holder | None = None
         """The session that has made, changed or dropped the table and not yet committed that."""
         self.temporary = ""
         """Of a temporary table: what becomes of its rows at COMMIT, `delete` or `preserve`."""

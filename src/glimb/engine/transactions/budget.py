@@ -9,13 +9,10 @@ from __future__ import annotations
 import os
 import threading
 import time
-from typing import TYPE_CHECKING, ClassVar
+from typing import ClassVar, Protocol
 from weakref import WeakSet
 
 from glimb.engine.values.conditions import Condition
-
-if TYPE_CHECKING:
-    from glimb.engine.transactions.session import Session
 
 PAUSE = 0.05
 PAGE = os.sysconf("SC_PAGE_SIZE") if hasattr(os, "sysconf") else 4096
@@ -30,6 +27,12 @@ def memory_taken() -> int:
         return 0
 
 
+class Stoppable(Protocol):
+    """A session, so far as it can be ended."""
+
+    stop: Condition | None
+
+
 class Watch:
     """Watches at most one statement at a time, since an engine runs one at a time. `stop` may come from any thread."""
 
@@ -38,7 +41,7 @@ class Watch:
     _thread: ClassVar[threading.Thread | None] = None
 
     def __init__(self) -> None:
-        self.session: Session | None = None
+        self.session: Stoppable | None = None
         self._deadline = 0.0
         self._seconds = 0.0
         self._memory = 0
@@ -46,7 +49,7 @@ class Watch:
         """Bytes that the process may hold before the statement is stopped; 0: not yet looked at."""
         self._known = False
 
-    def begin(self, session: Session, seconds: float, memory: int) -> Session | None:
+    def begin(self, session: Stoppable, seconds: float, memory: int) -> Stoppable | None:
         """Watch the statement that a session starts or goes on with; gives who was watched before, to be set again
         in `session` when it has ended."""
         outer = self.session

@@ -10,47 +10,19 @@ others, "Granularity of locks and degrees of consistency", 1976).
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine.storage.indexes import Bounds, Index, Row
+from glimb.engine.storage.overlay import Patched
 from glimb.engine.storage.table import Table
+from glimb.engine.transactions.claims import row_resource
+from glimb.engine.transactions.session import Session
+from glimb.engine.transactions.shared import Model, Shared
+from glimb.engine.transactions.sight import Sight
 from glimb.engine.values.conditions import Condition
-
-if TYPE_CHECKING:
-    from glimb.engine.engine import Engine
-    from glimb.engine.storage.overlay import Patched
-    from glimb.engine.transactions.session import Session
 
 View = Any
 """What generated code reads: an object with `scan()`, `lookup(number)` and `ranges(number)`, such as a Table."""
-FOREVER = 1 << 62
-
-
-class Model:
-    """How sessions are kept apart."""
-
-    name = ""
-
-    def __init__(self, engine: Engine) -> None:
-        self.engine = engine
-
-    def begin(self, session: Session) -> None:
-        """A transaction starts."""
-
-    def view(self, session: Session, table: Table) -> View:
-        """A table as a session may see it now."""
-        raise NotImplementedError
-
-    def view_to_change(self, session: Session, table: Table, mode: str, wait: float | None, skip: bool) -> View:
-        """A table in which a session looks for rows to change or lock. `mode` is what readers lock them in meanwhile,
-        `wait` how many seconds they wait at most, `skip` says that what is locked is left out."""
-        raise NotImplementedError
-
-    def rely(self, session: Session, table: Table, index: Index, key: Any) -> None:
-        """A constraint is about to look whether a key is there; raises 40001 when this session may not know."""
-
-    def validate(self, session: Session) -> None:
-        """A transaction is about to be committed; raises 40001 when it must not be."""
 
 
 # ---- versions -------------------------------------------------------------------------------------------------------
@@ -70,32 +42,32 @@ class Certified:
         self.is_read = self.has_read = False
 
 
-class Versions(Model):
+class Versions:
     """Committed versions for readers."""
 
     name = "versions"
 
-    def __init__(self, engine: Engine) -> None:
-        super().__init__(engine)
+    def __init__(self, shared: Shared) -> None:
+        self.shared = shared
         self.ticks = 0
         self.certified: list[Certified] = []
 
     def begin(self, session: Session) -> None:
-        if session.isolation in ("repeatable read", "serializable"):
-            session.snapshot = self.engine.sequence
-        session.reads = None
-        if session.isolation == "serializable":
+        if session.current.isolation in ("repeatable read", "serializable"):
+            session.sight.snapshot = self.shared.history.sequence
+        session.sight.reads = None
+        if session.current.isolation == "serializable":
             self.ticks += 1
-            session.reads, session.began = {}, self.ticks
+            session.sight.reads, session.sight.began = {}, self.ticks
 
     def view(self, session: Session, table: Table) -> View:
         if table.owner is not None and table.owner is not session:
-            session.wait_for_owner(table)
+            session.claims.wait_for_owner(table)
         seen: Table | Patched = table
         writer = table.writer
-        if (writer is not None and writer is not session) or table.changed_at > session.snapshot:
+        if (writer is not None and writer is not session) or table.changed_at > session.sight.snapshot:
             seen = session.patched(table)
-        return Watched(seen, table, session.reads) if session.reads is not None else seen
+        return Watched(seen, table, session.sight.reads) if session.sight.reads is not None else seen
 
     def view_to_change(self, session: Session, table: Table, mode: str, wait: float | None, skip: bool) -> View:
         return self.view(session, table)
@@ -103,12 +75,10 @@ class Versions(Model):
     def rely(self, session: Session, table: Table, index: Index, key: Any) -> None:
         """SERIALIZABLE: a constraint reads what is committed now, the transaction what was when it began. Where the
         two differ it cannot go on: it would have come before somebody, and after."""
-        if session.reads is None:
+        if session.sight.reads is None:
             return
-        noted_of(session.reads, table, table.indexes.index(index)).keys.add(key)
-        for sequence, entries in reversed(self.engine.history):
-            if sequence <= session.snapshot:
-                return
+        noted_of(session.sight.reads, table, table.indexes.index(index)).keys.add(key)
+        for _, entries in self.shared.history.since(session.sight.snapshot):
             for where, _, before, after in entries:
                 if where is table and _has_key(index, before, key) != _has_key(index, after, key):
                     session.rollback()
@@ -116,18 +86,19 @@ class Versions(Model):
 
     def validate(self, session: Session) -> None:
         """SERIALIZABLE: refuse a transaction that stands, or makes another one stand, between two neighbours."""
-        if session.reads is None:
+        if session.sight.reads is None:
             return
-        mine = Certified(session.began, 0, session.reads, list(session.log))
+        mine = Certified(session.sight.began, 0, session.sight.reads, list(session.log))
         before = [c for c in self.certified if c.ended > mine.began]
         changed = [c for c in before if self._overlap(mine.reads, c.entries)]
         readers = [c for c in before if self._overlap(c.reads, mine.entries)]
         mine.has_read = bool(changed) or self._changed_by_others(session)
         mine.is_read = bool(readers) or any(
-            s is not session and s.reads and self._overlap(s.reads, mine.entries) for s in self.engine.sessions.values()
+            sight is not session.sight and sight.reads and self._overlap(sight.reads, mine.entries)
+            for sight in self._all_sights()
         )
         if (mine.has_read and mine.is_read) or any(c.has_read for c in changed) or any(c.is_read for c in readers):
-            table = next((t.name for t in session.reads if isinstance(t, Table)), "")
+            table = next((t.name for t in session.sight.reads if isinstance(t, Table)), "")
             raise Condition("40001", f"what this transaction has read ({table}, ...) was changed at the same time")
         for neighbour in changed:
             neighbour.is_read = True
@@ -137,21 +108,20 @@ class Versions(Model):
 
     def _changed_by_others(self, session: Session) -> bool:
         """Whether anybody, SERIALIZABLE or not, has committed a change of what was read."""
-        assert session.reads is not None
-        for sequence, entries in reversed(self.engine.history):
-            if sequence <= session.snapshot:
-                return False
-            if self._overlap(session.reads, entries):
-                return True
-        return False
+        assert session.sight.reads is not None
+        since = self.shared.history.since(session.sight.snapshot)
+        return any(self._overlap(session.sight.reads, entries) for _, entries in since)
 
     def _keep(self, mine: Certified) -> None:
         """Keep a committed transaction for as long as one that began before its end is under way."""
         self.ticks += 1
         mine.ended = self.ticks
-        oldest = min((s.began for s in self.engine.sessions.values() if s.reads is not None), default=self.ticks)
+        oldest = min((sight.began for sight in self._all_sights() if sight.reads is not None), default=self.ticks)
         self.certified = [c for c in self.certified if c.ended > oldest]
         self.certified.append(mine)
+
+    def _all_sights(self) -> Iterator[Sight]:
+        return (s.sight for s in self.shared.sessions.values())
 
     def _overlap(self, reads: dict[Any, Any], entries: list[Any]) -> bool:
         """Whether changes are about something that was read."""
@@ -236,28 +206,37 @@ class Watched:
 # ---- locking --------------------------------------------------------------------------------------------------------
 
 
-class Locking(Model):
+class Locking:
     """Locks for readers: none under READ UNCOMMITTED; on rows to the end of the statement under READ COMMITTED, of the
     transaction under REPEATABLE READ; on the table under SERIALIZABLE, so that nothing can appear in it."""
 
     name = "locking"
 
+    def __init__(self, shared: Shared) -> None:
+        pass
+
     def begin(self, session: Session) -> None:
-        session.reads = None
+        session.sight.reads = None
 
     def view(self, session: Session, table: Table) -> View:
-        if session.isolation == "read uncommitted":
+        if session.current.isolation == "read uncommitted":
             return table
         return self.view_to_change(session, table, "S", None, False)
 
+    def rely(self, session: Session, table: Table, index: Index, key: Any) -> None:
+        """Who reads a key holds it: nobody else has changed it."""
+
+    def validate(self, session: Session) -> None:
+        """What was read has been locked: nothing can have changed."""
+
     def view_to_change(self, session: Session, table: Table, mode: str, wait: float | None, skip: bool) -> View:
         session.begin()
-        level = session.isolation
+        level = session.current.isolation
         keep = level != "read committed" and level != "read uncommitted"
         if level == "serializable":
-            session.lock((table, None), "S" if mode == "S" else "SIX", wait)
+            session.claims.lock((table, None), "S" if mode == "S" else "SIX", wait)
             return table
-        session.read_lock((table, None), "IS" if mode == "S" else "IX", keep, wait)
+        session.claims.read_lock((table, None), "IS" if mode == "S" else "IX", keep, wait)
         return Locked(session, table, mode, keep, wait, skip)
 
 
@@ -287,10 +266,10 @@ class Locked:
             named = row if row is not None else self._removed(row_id)
             if named is None:
                 return None
-            resource = session.row_resource(self.table, named)
-            if self.skip and not session.engine.locks.is_free(session, resource, self.mode):
+            resource = row_resource(self.table, named)
+            if self.skip and not session.shared.locks.is_free(session.claims, resource, self.mode):
                 return None
-            session.read_lock(resource, self.mode, self.keep, self.wait)
+            session.claims.read_lock(resource, self.mode, self.keep, self.wait)
             if rows.get(row_id) is row:
                 return row
 
@@ -356,4 +335,4 @@ class Locked:
         return between
 
 
-MODELS: dict[str, type[Model]] = {"versions": Versions, "locking": Locking}
+MODELS: dict[str, Callable[[Shared], Model]] = {"versions": Versions, "locking": Locking}

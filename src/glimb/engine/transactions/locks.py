@@ -6,11 +6,9 @@ A resource is (table, key): a row by its primary key (or row id), or the table i
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import Any, NamedTuple, Protocol
 
-if TYPE_CHECKING:
-    from glimb.engine.storage.table import Table
-    from glimb.engine.transactions.session import Session
+from glimb.engine.storage.table import Table
 
 Resource = tuple[Any, Any]
 
@@ -43,10 +41,26 @@ def joined(held: str, wanted: str) -> str:
     return held if held == wanted else _JOINED.get(frozenset((held, wanted)), "X")
 
 
+class LockOwner(Protocol):
+    """A session, as the lock table knows it."""
+
+    waiting: Wait | None
+
+    @property
+    def name(self) -> str: ...
+    @property
+    def held(self) -> dict[Resource, str]: ...
+    def hold(self, resource: Resource, mode: str) -> None:
+        """A lock has been granted."""
+
+    def hold_only(self, held: dict[Resource, str]) -> None:
+        """These are all locks that are held now."""
+
+
 class Request(NamedTuple):
     """A session that waits for a mode on a resource."""
 
-    session: Session
+    session: LockOwner
     mode: str
 
 
@@ -56,10 +70,10 @@ class Lock:
     __slots__ = ("holders", "queue")
 
     def __init__(self) -> None:
-        self.holders: dict[Session, str] = {}
+        self.holders: dict[LockOwner, str] = {}
         self.queue: list[Request] = []
 
-    def blockers(self, session: Session, mode: str) -> list[Session]:
+    def blockers(self, session: LockOwner, mode: str) -> list[LockOwner]:
         """Sessions that keep `session` from `mode`: holders, and those who came before it and want what conflicts."""
         holders = self.holders.items()
         found = {s: None for s, held in holders if s is not session and not compatible(held, mode)}
@@ -78,7 +92,7 @@ class LockTable:
     def __init__(self) -> None:
         self.locks: dict[Resource, Lock] = {}
 
-    def acquire(self, session: Session, resource: Resource, mode: str) -> bool:
+    def acquire(self, session: LockOwner, resource: Resource, mode: str) -> bool:
         """Take a lock if that is possible at once; otherwise queue the request and say False."""
         lock = self.locks.get(resource)
         if lock is None:
@@ -102,17 +116,17 @@ class LockTable:
         session.hold(resource, mode)
         return True
 
-    def wanted(self, session: Session, resource: Resource, mode: str) -> str:
+    def wanted(self, session: LockOwner, resource: Resource, mode: str) -> str:
         """The mode that a request leads to: what is held already and what is asked for together."""
         held = self.locks[resource].holders.get(session)
         return mode if held is None else joined(held, mode)
 
-    def is_free(self, session: Session, resource: Resource, mode: str) -> bool:
+    def is_free(self, session: LockOwner, resource: Resource, mode: str) -> bool:
         """Whether a lock could be had at once."""
         lock = self.locks.get(resource)
         return lock is None or not lock.blockers(session, joined(lock.holders.get(session, mode), mode))
 
-    def mode(self, session: Session, resource: Resource) -> str:
+    def mode(self, session: LockOwner, resource: Resource) -> str:
         """Mode in which the session holds the resource; empty when it does not."""
         return session.held.get(resource, "")
 
@@ -128,9 +142,9 @@ class LockTable:
                 if wait is not None:
                     request.session.waiting = wait._replace(resource=moved)
 
-    def circle(self, session: Session) -> list[Session]:
+    def circle(self, session: LockOwner) -> list[LockOwner]:
         """The sessions of a circle of waits through `session`, itself first; empty when there is none."""
-        before: dict[Session, Session] = {}
+        before: dict[LockOwner, LockOwner] = {}
         waiting, looked_at = [session], set[Lock]()
         for at in waiting:
             wait = at.waiting
@@ -152,22 +166,22 @@ class LockTable:
                     waiting.append(blocker)
         return []
 
-    def blockers(self, session: Session) -> list[Session]:
+    def blockers(self, session: LockOwner) -> list[LockOwner]:
         """For whom a session waits."""
         wait = session.waiting
         if wait is None:
             return []
         return self.locks[wait.resource].blockers(session, wait.mode)
 
-    def withdraw(self, session: Session, resource: Resource) -> list[Session]:
+    def withdraw(self, session: LockOwner, resource: Resource) -> list[LockOwner]:
         """Take a request back; others behind it may now go on."""
         lock = self.locks[resource]
         lock.queue = [r for r in lock.queue if r.session is not session]
         return self._grant(resource, lock)
 
-    def release(self, session: Session, resources: list[Resource]) -> list[Session]:
+    def release(self, session: LockOwner, resources: list[Resource]) -> list[LockOwner]:
         """Give locks up; gives the sessions that have got theirs by it, in order."""
-        woken: list[Session] = []
+        woken: list[LockOwner] = []
         for resource in resources:
             lock = self.locks[resource]
             lock.holders.pop(session, None)
@@ -176,7 +190,7 @@ class LockTable:
         session.hold_only(session.held)
         return woken
 
-    def _grant(self, resource: Resource, lock: Lock) -> list[Session]:
+    def _grant(self, resource: Resource, lock: Lock) -> list[LockOwner]:
         """Serve the queue from its head as far as it goes."""
         woken = []
         while lock.queue:

@@ -74,7 +74,7 @@ def cut_text(value: str, type_: Type, session: Any = None, depth: int = 0) -> st
     if not type_.size:
         return value
     if session is not None and len(value) > type_.size and value[type_.size :].strip(" "):
-        session.warn_once(depth, "01004", f"a text has been cut to {type_}")
+        session.diagnostics.warn_once(depth, "01004", f"a text has been cut to {type_}")
     return value[: type_.size].ljust(type_.size) if type_.kind == "char" else value[: type_.size]
 
 

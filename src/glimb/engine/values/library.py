@@ -113,7 +113,7 @@ def sql_replace(session: Any, text: str, old: str, new: str) -> str:
     if not old:
         return text
     longer = len(new) - len(old)
-    if longer > 0 and len(text) + longer * text.count(old) > session.memory_limit:
+    if longer > 0 and len(text) + longer * text.count(old) > session.budget.memory:
         fail("5B005", "the text becomes too long")
     return text.replace(old, new)
 

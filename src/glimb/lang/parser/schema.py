@@ -9,7 +9,6 @@ from glimb.lang import tree
 from glimb.lang.node import replace as replace_node
 from glimb.lang.parser.statements import DataParser
 
-ACCESS = ("no sql", "contains sql", "reads sql data", "modifies sql data")
 DROPPED = (
     *("table", "view", "function", "procedure", "routine", "sequence", "trigger"),
     *("schema", "module", "domain", "type"),
@@ -539,7 +538,7 @@ class SchemaParser(DataParser):
         """Routine characteristics in any order: what the routine promises."""
         found = Characteristics()
         while True:
-            access = next((words for words in ACCESS if self.accept(*words.split())), "")
+            access = next((words for words in tree.ACCESS if self.accept(*words.split())), "")
             if access:
                 found = found._replace(access=access)
             elif self.accept("language"):

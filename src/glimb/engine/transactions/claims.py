@@ -1,0 +1,234 @@
+"""The locks of one session: those it holds, the one it waits for, and how long it is patient."""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+from glimb.engine.outcomes.outcome import Waiting, describe_lock
+from glimb.engine.storage.indexes import Row
+from glimb.engine.storage.table import Holder, Table
+from glimb.engine.transactions.locks import LockOwner, Resource, Wait
+from glimb.engine.transactions.shared import Shared
+from glimb.engine.transactions.sight import FOREVER, Sight
+from glimb.engine.values.conditions import Condition, fail
+
+
+class DefinitionChanged(Condition):
+    """A table was defined anew while a statement waited for it: what was compiled no longer fits."""
+
+
+class Claimant(Holder, Protocol):
+    """The session whose locks these are."""
+
+    @property
+    def events(self) -> list[str]: ...
+    @property
+    def sight(self) -> Sight: ...
+    def begin(self) -> None: ...
+    def rollback(self) -> None: ...
+
+
+class Claims:
+    """See above. It is what the lock table knows of a session."""
+
+    def __init__(self, shared: Shared, session: Claimant) -> None:
+        self.shared = shared
+        self.session = session
+        self.name = session.name
+        self.patience: float | None = None
+        """Seconds; None: for ever."""
+        self.waiting: Wait | None = None
+        self.held: dict[Resource, str] = {}
+        self.momentary: dict[Resource, None] = {}
+        """Locks that are held to the end of the statement only."""
+        self.owned: list[Table] = []
+        """Tables whose definition this transaction has changed."""
+        self._taken: list[tuple[Resource, str]] = []
+        """Locks as they were taken and converted, since one was last given up: outcomes look back at a part of it."""
+
+    # -- what the lock table says
+
+    def hold(self, resource: Resource, mode: str) -> None:
+        """A lock has been granted."""
+        self.held[resource] = mode
+        self._taken.append((resource, mode))
+
+    def hold_only(self, held: dict[Resource, str]) -> None:
+        """These are all locks that are held now."""
+        self.held = held
+        self._taken = list(held.items())
+
+    def holding(self) -> tuple[list[tuple[Resource, str]], int]:
+        """What is held at this moment, without a copy of it: the first so many of a list."""
+        return self._taken, len(self._taken)
+
+    # -- taking
+
+    def lock(self, resource: Resource, mode: str, wait: float | None = None) -> bool:
+        """Hold a lock to the end of the transaction. True when it had to be waited for: `wait` seconds at most, or as
+        long as the session's patience lasts. Raises 5L001, 5L002 or, for the victim of a deadlock, 40001."""
+        if resource in self.momentary:
+            del self.momentary[resource]
+        return self._take(resource, mode, wait)
+
+    def _take(self, resource: Resource, mode: str, wait: float | None) -> bool:
+        if self.held.get(resource) == mode:
+            return False
+        if self.shared.locks.acquire(self, resource, mode):
+            return False
+        self._wait(resource, mode, wait)
+        if resource[1] is None and self.shared.catalog.relations.get(resource[0].name) is not resource[0]:
+            message = f"the definition of {resource[0].name} has changed while this waited; run it again"
+            raise DefinitionChanged("42704", message)
+        return True
+
+    def read_lock(self, resource: Resource, mode: str, keep: bool, wait: float | None = None) -> None:
+        """A lock for reading: to the end of the transaction, or of the statement unless it was held before."""
+        held = resource in self.held
+        self._take(resource, mode, wait)
+        if not held and not keep:
+            self.momentary[resource] = None
+
+    def _wait(self, resource: Resource, mode: str, bound: float | None) -> None:
+        shared, locks = self.shared, self.shared.locks
+        if bound == 0:
+            self._refuse(resource, mode)
+        longest = min((w for w in (bound, self.patience) if w is not None), default=None)
+        mode = locks.wanted(self, resource, mode)
+        until = shared.waits.elapsed + longest if longest is not None else None
+        self.waiting = Wait((), resource, mode, until)
+        circle = locks.circle(self)
+        if circle:
+            message, told = tell_circle(circle)
+            self.waiting = None
+            shared.waits.wake(locks.withdraw(self, resource))
+            self.session.rollback()
+            raise Condition("40001", message, {"circle": told})
+        names = tuple(s.name for s in locks.blockers(self))
+        self.waiting = Wait(names, resource, mode, until, longest)
+        self.session.events.append("wait")
+        ended = shared.waits.hub.switch(self.waiting)
+        resource, self.waiting = self.waiting.resource, None
+        if ended is not None:
+            shared.waits.wake(locks.withdraw(self, resource))
+            raise ended
+
+    def _refuse(self, resource: Resource, mode: str) -> None:
+        """NOWAIT: say who is in the way."""
+        locks = self.shared.locks
+        lock = locks.locks[resource]
+        blockers = lock.blockers(self, mode)
+        holders = [s.name for s in blockers if s in lock.holders]
+        by = f"locked by {', '.join(holders)}" if holders else f"wanted by {', '.join(s.name for s in blockers)}"
+        self.shared.waits.wake(locks.withdraw(self, resource))
+        shown = describe_lock(resource, mode)
+        fail("5L001", f"{f'{shown.table} {shown.key}'.rstrip()} is {by}")
+
+    # -- giving up
+
+    def end_statement(self) -> None:
+        """Give up the locks that were for the statement only, unless they have become more."""
+        given, self.momentary = self.momentary, {}
+        if given:
+            self.shared.release(self, [r for r in given if self.held.get(r) in ("S", "U", "IS", "IX")])
+
+    def end_transaction(self) -> None:
+        """Give up all."""
+        self.momentary = {}
+        self.disown()
+        self.shared.release(self, list(self.held))
+
+    def disown(self) -> None:
+        """The definitions of tables are not being changed any more."""
+        for table in self.owned:
+            table.owner = None
+        self.owned = []
+
+    # -- tables and rows
+
+    def lock_table(self, table: Table, mode: str, wait: float | None = None) -> None:
+        """A lock on a whole table."""
+        self.session.begin()
+        self.lock((table, None), mode, wait)
+
+    def own(self, table: Table) -> None:
+        """A schema statement is about to change a table: nobody else may be in the middle of using it."""
+        self.lock_table(table, "X")
+        if table.owner is None:
+            table.owner = self.session
+            self.owned.append(table)
+
+    def wait_for_owner(self, table: Table) -> None:
+        """Another session is changing the definition of a table: wait for what becomes of it."""
+        held = (table, None) in self.held
+        try:
+            self.lock((table, None), "IS")
+        finally:
+            if not held:
+                self.momentary[table, None] = None
+
+    def intend(self, table: Table, mode: str) -> None:
+        """The intention lock on a table above the locks on its rows."""
+        resource = (table, None)
+        if self.momentary or self.held.get(resource) != "IX":
+            self.lock(resource, mode)
+
+    def lock_row(self, table: Table, row: Row, mode: str = "X", wait: float | None = None) -> bool:
+        """A lock on a row, by its key."""
+        return self.lock((table, table.primary.get_key(row) if table.primary else row[-1]), mode, wait)
+
+    def free_rows(
+        self, rows: list[Row], tables: tuple[tuple[int, Table], ...], mode: str, offset: int, most: int | None
+    ) -> list[Row]:
+        """SKIP LOCKED: the rows of a result whose rows of these tables, at their positions, can be locked at once; they
+        are, until there are enough."""
+        self.session.begin()
+        for _, table in tables:
+            self.intend(table, "IX" if mode == "X" else "IS")
+        free: list[Row] = []
+        for row in rows:
+            if most is not None and len(free) >= offset + most:
+                break
+            wanted = [row_resource(t, row[at]) for at, t in tables if row[at][-1] is not None]
+            if all(self.shared.locks.is_free(self, resource, mode) for resource in wanted):
+                for resource in wanted:
+                    self.lock(resource, mode)
+                free.append(row)
+        return free[offset:]
+
+    def lock_rows(self, table: Table, rows: list[Row], mode: str = "X", wait: float | None = None) -> bool:
+        """Locks on rows as they were seen. False when one has changed meanwhile: then look again."""
+        session = self.session
+        session.begin()
+        self.intend(table, "IX" if mode == "X" else "IS")
+        steady = True
+        for row in rows:
+            self.lock_row(table, row, mode, wait)
+            if table.rows.get(row[-1]) is not row:
+                if session.sight.snapshot != FOREVER:
+                    session.rollback()
+                    raise Condition("40001", f"a row of {table.name} has been changed since this transaction began")
+                steady = False
+        return steady
+
+
+def row_resource(table: Table, row: Row) -> Resource:
+    """What stands for a row in locks: its primary key, or its row id."""
+    return table, table.primary.get_key(row) if table.primary else row[-1]
+
+
+def told_wait(wait: Wait) -> Waiting:
+    """A wait as an outcome tells it."""
+    held = describe_lock(wait.resource, wait.mode)
+    return Waiting(wait.blockers, held.kind, held.table, held.key, wait.mode)
+
+
+def tell_circle(circle: list[LockOwner]) -> tuple[str, tuple[str, ...]]:
+    """A deadlock in words: who waits for whom on what."""
+    told = []
+    for number, owner in enumerate(circle):
+        holder = circle[(number + 1) % len(circle)]
+        if owner.waiting is not None:
+            lock = told_wait(owner.waiting)
+            told.append(f"{owner.name} waits for {holder.name} on {lock.table} {lock.key}".rstrip())
+    return f"deadlock: {'; '.join(told)}; {circle[0].name} was rolled back", tuple(told)
