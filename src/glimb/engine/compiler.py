@@ -19,12 +19,13 @@ from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.changes import write_change
 from glimb.engine.codegen.command_names import command_of
 from glimb.engine.codegen.expressions import ExpressionWriter
-from glimb.engine.codegen.queries import is_volatile, with_whole_row
+from glimb.engine.codegen.queries import with_whole_row, write_query
 from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, may_go_deeper
 from glimb.engine.definition.definer import Definer, private_copy
 from glimb.engine.outcomes.events import MOST_EVENTS, FrameInfo
 from glimb.engine.outcomes.outcome import NOTHING, ResultColumn
 from glimb.engine.planning.explain import Plan
+from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.runtime.names import RUNTIME_NAMES
 from glimb.engine.storage.table import Table, TableCode
 from glimb.engine.transactions.session import Session
@@ -219,7 +220,7 @@ class Compiler:
         line(f"return {unit.constant(columns, 'COLUMNS')}, rows, len(rows), ()")
 
     def _unit(self, title: str, source: Source, routine: str, recording: bool) -> Unit:
-        unit = Unit(title, source, routine)
+        unit = Unit(title, source, routine, write_query, write_change)
         unit.recording = recording
         unit.plain = self.shared.plain
         unit.constants.update(RUNTIME_NAMES)

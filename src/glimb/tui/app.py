@@ -9,7 +9,6 @@ from functools import partial
 from pathlib import Path
 from typing import Any, ClassVar
 
-from textual.app import App
 from textual.binding import Binding
 
 from glimb.engine.values.conditions import condition_of
@@ -17,6 +16,7 @@ from glimb.lang.problem import ProblemError
 from glimb.lang.visible import visible
 from glimb.suite.project import open_project, script_paths
 from glimb.tui.drawing import Row
+from glimb.tui.host import Host
 from glimb.tui.ladder import LadderScreen
 from glimb.tui.palette import PALETTES, THEMES, Palette
 from glimb.tui.survey import SurveyScreen
@@ -26,7 +26,7 @@ from glimb.tui.worker import CaseDone, RunEnded, ScriptsRead, Worker, WorkFailed
 WATCH_SECONDS = 1.0
 
 
-class GlimbApp(App[int]):
+class GlimbApp(Host):
     """Opens a project folder or a script."""
 
     TITLE = "Glimb"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from textwrap import wrap
-from typing import TYPE_CHECKING, ClassVar
+from typing import ClassVar
 
 from textual import events
 from textual.app import ComposeResult
@@ -17,14 +17,12 @@ from glimb.suite.ladder import Ladder
 from glimb.suite.runner import CaseResult
 from glimb.tui import facets
 from glimb.tui.drawing import Row, cut, ladder_items, plural, step_items, step_title, verdict_style
+from glimb.tui.host import Host
 from glimb.tui.keys import KeysScreen
 from glimb.tui.lines import Lines, around, fixed
 from glimb.tui.palette import VERDICT_SIGNS
 from glimb.tui.pane import Pane
 from glimb.tui.text import Text
-
-if TYPE_CHECKING:
-    from glimb.tui.app import GlimbApp
 
 KEYS = [
     ("↑ ↓", "choose a rung"),
@@ -57,7 +55,7 @@ class Level:
 class LadderScreen(Screen[None]):
     """Rungs at the left, facets at the right (below them where there is little room)."""
 
-    app: GlimbApp
+    app: Host
     BINDINGS: ClassVar = [
         Binding("escape", "out", "out"),
         Binding("x", "next_slip", "next slip"),

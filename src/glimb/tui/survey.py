@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from typing import TYPE_CHECKING, ClassVar
+from typing import ClassVar
 
 from textual import events
 from textual.app import ComposeResult
@@ -15,15 +15,13 @@ from textual.widgets import Static
 from glimb.suite.script import Script
 from glimb.tui import facets
 from glimb.tui.drawing import Row, survey_items
+from glimb.tui.host import Host
 from glimb.tui.keys import KeysScreen
 from glimb.tui.lines import Lines, around
 from glimb.tui.palette import MET, SLIP
 from glimb.tui.pane import Pane
 from glimb.tui.text import Text
 from glimb.tui.worker import CaseDone, CaseId, RunEnded
-
-if TYPE_CHECKING:
-    from glimb.tui.app import GlimbApp
 
 KEYS = [
     ("↑ ↓", "choose a case"),
@@ -47,7 +45,7 @@ DRAW_SECONDS = 0.1
 class SurveyScreen(Screen[None]):
     """Cases by script at the left, the chosen one at the right."""
 
-    app: GlimbApp
+    app: Host
     BINDINGS: ClassVar = [
         Binding("r", "run_one", "run"),
         Binding("a", "run_all", "run all"),

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 import warnings
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import partial
 from itertools import repeat
 from typing import Any
 
+from glimb.engine import resolved as R
 from glimb.engine.storage.indexes import Bounds
 from glimb.engine.storage.table import Table
 from glimb.engine.values import conditions, conversion, library, patterns, window_frames
@@ -39,7 +40,17 @@ MOST_FUNCTIONS = 20_000
 class Unit:
     """One piece of generated code: a top-level statement, a routine, or the checks of a table."""
 
-    def __init__(self, title: str, source: Source, routine: str = "") -> None:
+    def __init__(
+        self,
+        title: str,
+        source: Source,
+        routine: str,
+        write_query: Callable[..., tuple[str, list[R.Expr]]],
+        write_change: Callable[[Unit, R.Stmt], tuple[str, list[R.Expr]]],
+    ) -> None:
+        self.write_query, self.write_change = write_query, write_change
+        """How a query within an expression, and a change within a query, become functions: what writes expressions
+        stands below what writes those."""
         self.title = title
         self.source = source
         self.routine = routine

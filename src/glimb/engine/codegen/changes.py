@@ -6,7 +6,8 @@ from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function, Unit
-from glimb.engine.codegen.queries import QueryWriter, is_volatile
+from glimb.engine.codegen.queries import QueryWriter
+from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.values import types as T
 from glimb.lang.source import Span
 

@@ -10,6 +10,7 @@ from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function
+from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.values.types import Type
 from glimb.lang.node import walk
 from glimb.lang.source import NOWHERE, Span
@@ -286,10 +287,8 @@ class ExpressionWriter:
     def query_call(self, query: R.Query, form: str, span: Span) -> str:
         """Call a function of its own that runs the query; inside a query its results are remembered by the values
         that come from outside it, unless it does more than read."""
-        from glimb.engine.codegen.queries import is_volatile, write_query
-
         again = self.inside_query and not self.unit.plain and not is_volatile(query)
-        name, free = write_query(self.unit, query, form, again, span if span != NOWHERE else self.function.at)
+        name, free = self.unit.write_query(self.unit, query, form, again, span if span != NOWHERE else self.function.at)
         arguments = "".join(f", {self.value(e)}" for e in free)
         if not again:
             return f"{name}(s, d{arguments})"

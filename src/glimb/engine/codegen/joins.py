@@ -244,9 +244,7 @@ class JoinWriter(ExpressionWriter):
 
     def _changed(self, relation: R.ChangedRows) -> str:
         """Do the change, and give the rows that it has made or found."""
-        from glimb.engine.codegen.changes import write_change
-
-        name, free = write_change(self.unit, relation.statement)
+        name, free = self.unit.write_change(self.unit, relation.statement)
         mark, rows = self.function.temp("mark"), self.function.temp("changed")
         arguments = "".join(f", {self.value(e)}" for e in free)
         self.function.line(f"{mark} = len(s.log)")

@@ -6,27 +6,13 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from glimb.engine import resolved as R
-from glimb.engine.catalog.objects import Routine
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.groups import GroupWriter, Ordered
 from glimb.engine.codegen.joins import Sink, tuple_text
+from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.values import types as T
-from glimb.lang.node import Node, replace, walk
+from glimb.lang.node import replace, walk
 from glimb.lang.source import NOWHERE, Span
-
-
-def is_volatile(node: Node) -> bool:
-    """Whether running this may change data or wait, so that it must not be remembered nor run beside a live scan."""
-    return any(
-        isinstance(n, R.ChangedRows | R.NextValue)
-        or (isinstance(n, R.RoutineCall | R.CallRows) and _may_write(n.routine))
-        for n in walk(node)
-    )
-
-
-def _may_write(routine: Routine) -> bool:
-    facts = routine.facts or routine.bind()
-    return facts is None or bool(facts.writes)
 
 
 def write_query(

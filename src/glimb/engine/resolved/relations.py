@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from glimb.engine import resolved as R
+from glimb.engine.catalog.objects import Routine
 from glimb.lang.node import Node, walk
 
 
@@ -23,3 +24,17 @@ def sources_of(relation: R.Relation) -> set[int]:
 def names(e: Node) -> set[int]:
     """Row sources that an expression names, in its subqueries too."""
     return {n.source for n in walk(e) if isinstance(n, R.Column)}
+
+
+def is_volatile(node: Node) -> bool:
+    """Whether running this may change data or wait, so that it must not be remembered nor run beside a live scan."""
+    return any(
+        isinstance(n, R.ChangedRows | R.NextValue)
+        or (isinstance(n, R.RoutineCall | R.CallRows) and _may_write(n.routine))
+        for n in walk(node)
+    )
+
+
+def _may_write(routine: Routine) -> bool:
+    facts = routine.facts or routine.bind()
+    return facts is None or bool(facts.writes)
