@@ -11,9 +11,15 @@ from contextlib import ExitStack, contextmanager
 from typing import Any
 
 from glimb.engine import resolved as R
-from glimb.engine.binding import bind_routine, bind_statement, bind_trigger
+from glimb.engine.binding import bind_alone, bind_routine, bind_trigger
+from glimb.engine.binding.areas import binding_for
+from glimb.engine.binding.changed_views import change_target
+from glimb.engine.binding.conversions import assign
+from glimb.engine.binding.dispatch import bind_condition, expression
 from glimb.engine.binding.dynamic import cursor_table
-from glimb.engine.binding.routines import RoutineBinder
+from glimb.engine.binding.sources import view_query
+from glimb.engine.binding.statements import column_default
+from glimb.engine.binding.stored import row_scope
 from glimb.engine.catalog.objects import Routine, Trigger, View
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.changes import write_change
@@ -165,7 +171,7 @@ class Compiler:
         for_cursor: bool = False,
     ) -> Compiled:
         parameters = None if types is None else list(types)
-        bound, level, count = bind_statement(self.catalog, node, source, schema, parameters)
+        bound, level, count = bind_alone(self.catalog, node, source, schema, parameters)
         kind = kind_of(node)
         unit = self._unit(kind, source, "", recording)
         names = [f"p{n + 1}" for n in range(len(types or ()))]
@@ -370,14 +376,14 @@ class Compiler:
     def view_columns(self, view: View) -> tuple[R.Output, ...]:
         """The columns of a view; none when its query has become wrong."""
         try:
-            return RoutineBinder(self.catalog, view.source).view_query(view, view.query).columns
+            return view_query(binding_for(self.catalog, view.source), view, view.query).columns
         except ProblemError:
             return ()
 
     def is_updatable(self, view: View) -> bool:
         """Whether rows of a view are rows of one table, so that they can be changed through it."""
         try:
-            RoutineBinder(self.catalog, view.source).change_target((), "", view.query, view)
+            change_target(binding_for(self.catalog, view.source), (), "", view.query, view)
         except ProblemError:
             return False
         return True
@@ -391,7 +397,7 @@ class Compiler:
     ) -> tuple[ResultColumn, ...]:
         """The columns of the result of a statement; none when it has no result."""
         try:
-            bound = bind_statement(self.catalog, node, source, session.schema, types).statement
+            bound = bind_alone(self.catalog, node, source, session.schema, types).statement
         except ProblemError as error:
             raise problem_condition(error) from None
         if not isinstance(bound, R.QueryStmt):
@@ -423,11 +429,11 @@ class Compiler:
 
     def _check_condition(self, table: Table, number: int, writer: ExpressionWriter) -> R.Expr:
         """A CHECK over row `r`, bound."""
-        binder = RoutineBinder(self.catalog, OUR_TABLE)
-        binder.scope, source = binder.row_scope(table, table.short)
+        binder = binding_for(self.catalog, OUR_TABLE)
+        binder.scope, source = row_scope(binder, table, table.short)
         writer.columns[source] = "r"
         with _fitting(f"constraint {table.checks[number].name}"):
-            return binder.condition(table.checks[number].condition, "CHECK")
+            return bind_condition(binder, table.checks[number].condition, "CHECK")
 
     def check_code(self, table: Table, number: int) -> Callable[..., None]:
         """A deferrable CHECK as a function: check(session, depth, row)."""
@@ -448,9 +454,9 @@ class Compiler:
             unit = self._unit(f"defaults of {table.name}", OUR_TABLE, "", False)
             function = unit.function("defaults_", ["s", "d"], OUR_TABLE_SPAN)
             writer = ExpressionWriter(function, True)
-            binder = RoutineBinder(self.catalog, OUR_TABLE)
+            binder = binding_for(self.catalog, OUR_TABLE)
             with _fitting(f"a default of table {table.name}"):
-                values = [writer.value(binder.column_default(table, n)) for n in range(len(table.columns))]
+                values = [writer.value(column_default(binder, table, n)) for n in range(len(table.columns))]
             function.line(f"return ({', '.join(values)},)")
             namespace, _ = unit.compile()
             table.compiled.defaults = namespace[function.name]
@@ -483,15 +489,15 @@ class Compiler:
         unit = self._unit(f"generated columns of {table.name}", OUR_TABLE, "", False)
         function = unit.function("generate_", ["s", "d", "r"], OUR_TABLE_SPAN)
         writer = ExpressionWriter(function, True)
-        binder = RoutineBinder(self.catalog, OUR_TABLE)
-        binder.scope, source = binder.row_scope(table, table.short, unchecked=True)
+        binder = binding_for(self.catalog, OUR_TABLE)
+        binder.scope, source = row_scope(binder, table, table.short, unchecked=True)
         writer.columns[source] = "r"
         texts = [f"r[{n}]" for n in range(len(table.columns) + 1)]
         for number, column in enumerate(table.columns):
             if column.generated is not None:
                 with _fitting(f"column {column.name}"):
-                    value = binder.expression(column.generated)
-                    value = binder.assign(value, column.type, column.generated, f"column {column.name}")
+                    value = expression(binder, column.generated)
+                    value = assign(binder, value, column.type, column.generated, f"column {column.name}")
                 texts[number] = writer.value(value)
         function.line(f"return ({', '.join(texts)})")
         namespace, _ = unit.compile()

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, NoReturn
 
-from glimb.engine.binding.routines import RoutineBinder
+from glimb.engine.binding.areas import binding_for
+from glimb.engine.binding.dispatch import expression
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.catalog.objects import DEFAULT_SCHEMA
 from glimb.engine.resolved.queries import Const, Expr, Tuple
@@ -148,7 +149,7 @@ def literal(source: Source, text: str, start: int) -> Value:
         return plain
     try:
         node = parse_expression(Source(text))
-        bound = RoutineBinder(Catalog(), Source(text)).expression(node)
+        bound = expression(binding_for(Catalog(), Source(text)), node)
     except ProblemError as error:
         problem = error.problems[0]
         span = Span(start + problem.span.start, start + max(problem.span.end, problem.span.start + 1))

@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from decimal import Decimal
 from typing import TYPE_CHECKING, Any
 
-from glimb.engine.binding.routines import RoutineBinder
+from glimb.engine.binding.areas import binding_for
+from glimb.engine.binding.dispatch import expression
 from glimb.engine.catalog.objects import Routine, Trigger
 from glimb.engine.definition.definer import Definer
 from glimb.engine.engine import Engine
@@ -279,8 +280,8 @@ def _constructed(engine: Engine, text: str, type_: Type) -> Any:
     inner = Source(text, "field")
     try:
         node = parse_expression(inner)
-        binder = RoutineBinder(engine.catalog, inner)
-        constant = constant_of(binder.expression(node))
+        binder = binding_for(engine.catalog, inner)
+        constant = constant_of(expression(binder, node))
     except ProblemError as error:
         fail("22018", f"'{text[:40]}' is no {type_}: {error.problems[0].message}")
     if constant is None or not assignable(constant.type, type_):

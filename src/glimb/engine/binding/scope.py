@@ -137,8 +137,8 @@ class GroupKeys:
         self.keys = keys
         self.hidden = 0
         """How many set functions, in whose arguments groups are not known, are being bound."""
-        self._kinds = {type(b) for b in bound}
-        self._shapes = [self._shape(b) for b in bound]
+        self._kinds = {type(right) for right in bound}
+        self._shapes = [self._shape(right) for right in bound]
 
     def place(self, e: R.Expr) -> int:
         """Which key an expression is, also one of whose parts some have been recognised as keys; -1: none."""
@@ -218,3 +218,35 @@ def suggest(scope: Scope | None, parts: tuple[str, ...]) -> str:
     if len(parts) > 1 and parts[-2] not in qualifiers:
         return nearest(parts[-2], qualifiers) or (f"known here: {', '.join(qualifiers)}" if qualifiers else "")
     return spelled(parts[-1], NAMES) or nearest(parts[-1], names)
+
+
+class Names:
+    """Conditions and cursors declared in a block."""
+
+    def __init__(self, parent: Names | None) -> None:
+        self.parent = parent
+        self.conditions: dict[str, str] = {}
+        self.cursors: dict[str, R.CursorDef | None] = {}
+        """None for one whose declaration is wrong."""
+
+    def condition(self, name: str) -> str | None:
+        """The SQLSTATE of a declared condition, empty when it has none; None when it is not declared."""
+        if name in self.conditions:
+            return self.conditions[name]
+        return self.parent.condition(name) if self.parent else None
+
+    def cursor(self, name: str) -> R.CursorDef | None:
+        if name in self.cursors:
+            found = self.cursors[name]
+            if found is None:
+                raise ToldError
+            return found
+        return self.parent.cursor(name) if self.parent else None
+
+
+class Label(Record):
+    """A label that encloses: kind is `block` or `loop`, `local` names its flag."""
+
+    name: str
+    kind: str
+    local: str

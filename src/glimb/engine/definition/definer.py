@@ -5,7 +5,16 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glimb.engine import resolved as R
-from glimb.engine.binding.routines import RoutineBinder, bind_routine, bind_trigger
+from glimb.engine.binding.areas import binding_for
+from glimb.engine.binding.changed_views import change_target
+from glimb.engine.binding.conversions import assign
+from glimb.engine.binding.dispatch import bind_condition, expression
+from glimb.engine.binding.entry import bind_routine, bind_trigger
+from glimb.engine.binding.expressions import in_domain
+from glimb.engine.binding.queries import bind_query
+from glimb.engine.binding.sources import view_query
+from glimb.engine.binding.statements import bind_column
+from glimb.engine.binding.stored import row_scope
 from glimb.engine.catalog.dependents import Dependent, dependents
 from glimb.engine.catalog.objects import (
     DEFAULT_SCHEMA,
@@ -48,7 +57,7 @@ class Definer:
         self.session = session
         self.source = source
         self.catalog = session.shared.catalog
-        self.binder = RoutineBinder(self.catalog, source, schema=session.schema)
+        self.binder = binding_for(self.catalog, source, schema=session.schema)
         self.made: list[Routine | Trigger] = []
         self.texts: dict[str, str] = {}
         """Texts of the CHECKs that come from domains, by constraint."""
@@ -103,7 +112,7 @@ class Definer:
             self.binder.fail("42710", f"{key} exists already", node)
         type_ = self.binder.type(node.type)
         if node.default is not None:
-            self.binder.assign(self.binder.expression(node.default), type_, node.default, "the default")
+            assign(self.binder, expression(self.binder, node.default), type_, node.default, "the default")
         domain = Domain(key, type_, node.default, ())
         for constraint in node.constraints:
             domain = self._with_check(domain, constraint)
@@ -118,7 +127,7 @@ class Definer:
         check = CheckInfo(name, node.condition, " ".join(self.source[node.condition.span].split()))
         found = Domain(domain.name, domain.type, domain.default, (*domain.checks, check))
         self.binder.why_no_aggregate = "in CHECK"
-        self.binder.in_domain(R.Const(domain.type, True, None), found)
+        in_domain(self.binder, R.Const(domain.type, True, None), found)
         return found
 
     def _domain(self, name: tree.Parts, node: tree.Node) -> Domain:
@@ -142,7 +151,7 @@ class Definer:
             domain = Domain(domain.name, domain.type, domain.default, kept)
         else:
             if node.value is not None:
-                self.binder.assign(self.binder.expression(node.value), domain.type, node.value, "the default")
+                assign(self.binder, expression(self.binder, node.value), domain.type, node.value, "the default")
             domain = Domain(domain.name, domain.type, node.value, domain.checks)
         self._change("domains", domain.name, domain)
         if node.verb != "drop default":
@@ -179,7 +188,7 @@ class Definer:
         else:
             table = self.binder.base_table(node.table, node)
             for column in node.columns:
-                self.binder._column(table, column, node)
+                bind_column(self.binder, table, column, node)
             trigger = Trigger(node, self.source, table, number)
         trigger.name, trigger.schema = name, self.binder.schema
         self._change("triggers", name, trigger)
@@ -192,7 +201,7 @@ class Definer:
             self.binder.fail("42809", f"{view.name} is no view", node, "BEFORE or AFTER")
         if not node.each_row or node.columns:
             self.binder.fail("42601", "an INSTEAD OF trigger is FOR EACH ROW, of all columns", node)
-        columns = [ColumnInfo(c.name, c.type, False, None) for c in self.binder.view_query(view, node).columns]
+        columns = [ColumnInfo(c.name, c.type, False, None) for c in view_query(self.binder, view, node).columns]
         trigger = Trigger(node, self.source, Table(view.name, columns), number)
         trigger.view = view
         return trigger
@@ -262,7 +271,7 @@ class Definer:
             self.binder.fail("42710", f"{self.catalog.relations[name].kind} {name} exists already", node)
         query = None
         if node.query is not None:
-            query = self.binder.query(node.query)
+            query = bind_query(self.binder, node.query)
             node = self._table_of_query(node, query)
         node = replace(self._with_likes(node), name=(name,))
         table = self.build_table(node, {})
@@ -356,13 +365,13 @@ class Definer:
 
     def _check_generated(self, table: Table) -> None:
         """Generated columns are over the other columns of their row."""
-        scope, _ = self.binder.row_scope(table, table.name)
+        scope, _ = row_scope(self.binder, table, table.name)
         self.binder.scope, outer = scope, self.binder.scope
         self.binder.why_no_aggregate = "in a generated column"
         for column in table.columns:
             if column.generated is not None:
-                value = self.binder.expression(column.generated)
-                self.binder.assign(value, column.type, column.generated, f"column {column.name}")
+                value = expression(self.binder, column.generated)
+                assign(self.binder, value, column.type, column.generated, f"column {column.name}")
                 for part in walk(column.generated):
                     other = part.parts[-1] if isinstance(part, tree.Reference) else ""
                     if other and table.columns[table.positions[other]].generated is not None:
@@ -381,7 +390,7 @@ class Definer:
         if default is None and domain is not None and node.identity is None and node.generated is None:
             default = domain.default
         if default is not None:
-            self.binder.assign(self.binder.expression(default), type_, default, f"column {node.name}")
+            assign(self.binder, expression(self.binder, default), type_, default, f"column {node.name}")
         kinds = {c.kind for c in node.constraints}
         column = ColumnInfo(node.name, type_, node.not_null or bool(kinds & {"primary", "not null"}), default)
         column.generated, column.always = node.generated, node.always
@@ -400,10 +409,10 @@ class Definer:
             self._add_key(table, node, name)
         elif node.kind == "check":
             assert node.condition is not None
-            scope, _ = self.binder.row_scope(table, table.name)
+            scope, _ = row_scope(self.binder, table, table.name)
             self.binder.scope, outer = scope, self.binder.scope
             self.binder.why_no_aggregate = "in CHECK"
-            self.binder.condition(node.condition, "CHECK")
+            bind_condition(self.binder, node.condition, "CHECK")
             self.binder.scope = outer
             text = texts.get(name) or self.texts.get(name) or " ".join(self.source[node.condition.span].split())
             info = CheckInfo(name, node.condition, text)
@@ -430,7 +439,7 @@ class Definer:
         for name in names:
             if names.count(name) > 1:
                 self.binder.fail("42701", f"column {name} is named twice", node)
-        return tuple(self.binder._column(table, n, node) for n in names)
+        return tuple(bind_column(self.binder, table, n, node) for n in names)
 
     def _add_key(self, table: Table, node: tree.Constraint, name: str) -> None:
         index = Index(name, self._positions(table, node.columns, node), True)
@@ -526,7 +535,7 @@ class Definer:
         if not isinstance(view, View):
             return ()
         try:
-            return tuple(c.name for c in RoutineBinder(self.catalog, view.source).view_query(view, view.query).columns)
+            return tuple(c.name for c in view_query(binding_for(self.catalog, view.source), view, view.query).columns)
         except ProblemError:
             return ()
 
@@ -578,7 +587,7 @@ class Definer:
                 self.binder.fail("42704", f"{table.name} has no constraint {node.name}", node, hint)
             constraints = kept
         else:
-            position = self.binder._column(table, node.name, node)
+            position = bind_column(self.binder, table, node.name, node)
             if node.verb == "drop column":
                 self._check_unused(constraints, columns, node)
                 constraints = [k for k in constraints if not _uses(k, node.name)]
@@ -679,12 +688,12 @@ class Definer:
             self.binder.fail("42710", f"{existing.kind} {name} exists already", node)
         view = View(name, node.columns, node.query, self.source, self.binder.schema, node.check)
         view.recursive = node.recursive
-        names = [c.name for c in self.binder.view_query(view, node).columns]
+        names = [c.name for c in view_query(self.binder, view, node).columns]
         twice = next((n for n in names if names.count(n) > 1), None)
         if twice is not None:
             self.binder.fail("42701", f"two columns of view {name} are called {twice}", node, "name its columns")
         if node.check:
-            self.binder.change_target((name,), "", node, view)
+            change_target(self.binder, (name,), "", node, view)
         self._change("relations", name, view)
 
     def _create_routine(self, node: tree.CreateRoutine) -> None:
@@ -747,7 +756,9 @@ class Definer:
                 self.binder.fail("42701", f"parameter {parameter.name} is defined twice", parameter)
             type_ = self.binder.type(parameter.type)
             if parameter.default is not None:
-                self.binder.assign(self.binder.expression(parameter.default), type_, parameter.default, parameter.name)
+                assign(
+                    self.binder, expression(self.binder, parameter.default), type_, parameter.default, parameter.name
+                )
             parameters.append(ParameterInfo(parameter.name, type_, parameter.mode, parameter.default))
         returns = self.binder.type(node.returns) if node.returns is not None else None
         if (node.returns or node.table) and not any(isinstance(part, tree.Return) for part in walk(node.body)):
@@ -850,7 +861,7 @@ class Definer:
         found = user.object
         try:
             if isinstance(found, View):
-                RoutineBinder(self.catalog, found.source).view_query(found, found.query)
+                view_query(binding_for(self.catalog, found.source), found, found.query)
             elif isinstance(found, Routine):
                 bind_routine(self.catalog, found)
             elif isinstance(found, Trigger):
@@ -858,7 +869,7 @@ class Definer:
             elif isinstance(found, Table) and found.definition is not None:
                 self.build_table(found.definition, {c.name: c.text for c in found.checks})
             elif isinstance(found, Domain):
-                self.binder.in_domain(R.Const(found.type, True, None), found)
+                in_domain(self.binder, R.Const(found.type, True, None), found)
         except ProblemError:
             return False
         return True

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from typing import NoReturn
+import re
+from collections.abc import Callable, Iterator, Mapping
+from contextlib import AbstractContextManager, contextmanager
+from typing import Any, NamedTuple, NoReturn
 
 from glimb.engine import resolved as R
-from glimb.engine.binding.scope import GroupKeys, QueryScope, Scope
+from glimb.engine.binding.scope import GroupKeys, Label, Names, QueryScope, Scope
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.catalog.objects import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, Domain, Routine, View
 from glimb.engine.storage.table import Table
@@ -39,10 +42,38 @@ TYPE_NAMES = [
 ]
 
 
-class BinderBase:
-    """One binder serves one statement."""
+class Areas(NamedTuple):
+    """What one area of the binder needs of areas above it, and the entry for every kind of node (see `areas`)."""
 
-    def __init__(self, catalog: Catalog, source: Source, schema: str = "") -> None:
+    expressions: Mapping[type, Callable[[Binding, Any], R.Expr]]
+    statements: Mapping[type, Callable[[Binding, Any], R.Stmt]]
+
+    change_statement: Callable[..., R.Stmt]
+    converted_columns: Callable[..., R.Query]
+    cursor_named: Callable[..., Any]
+    elsewhere: Callable[..., AbstractContextManager[None]]
+    bind_over: Callable[..., R.Select]
+    bind_query: Callable[..., R.Query]
+    bind_receives: Callable[..., tuple[R.Receive, ...]]
+    renamed: Callable[..., tuple[R.Output, ...]]
+    seen_through: Callable[..., Any]
+    bind_target: Callable[..., R.Target]
+    bind_window: Callable[..., R.Expr]
+
+
+class Binding:
+    """What binding one statement knows and keeps: the catalog, the scope it is in, what it has found."""
+
+    def __init__(
+        self,
+        later: Areas,
+        catalog: Catalog,
+        source: Source,
+        routine: Routine | None = None,
+        never_null: set[str] | None = None,
+        schema: str = "",
+    ) -> None:
+        self.later = later
         self.catalog = catalog
         self.watch = catalog.watch
         self.source = source
@@ -76,6 +107,52 @@ class BinderBase:
         """What is done with SQL data, as a number (see tree.ACCESS), and where first."""
         self.called: list[tuple[Routine, Span]] = []
         self.depth = 0
+        self.routine = routine
+        self.never_null = never_null
+        """Variables that are assumed never to be NULL; None: none is known yet."""
+        self.violations: set[str] = set()
+        """Those to which something nullable is assigned."""
+        self.problems: list[Problem] = []
+        self.locals = 0
+        self.labels: list[Label] = []
+        self.names: Names | None = None
+        self.block_depth = 0
+        self.atomic_depth = 0
+
+    @contextmanager
+    def attempt(self) -> Iterator[None]:
+        """Keep the problems that binding the body meets, and go on behind it as if it had not been there."""
+        try:
+            yield
+        except ProblemError as error:
+            self.problems += error.problems
+
+    def local(self, name: str, letter: str = "v") -> str:
+        """A new Python local: a number, and what of the name is harmless, for readers."""
+        self.locals += 1
+        return f"{letter}{self.locals}_{re.sub('[^a-z0-9_]', '', name)[:24]}"
+
+    # -- what holds for a part of the text only
+
+    @contextmanager
+    def having(self, **state: Any) -> Iterator[None]:
+        """Set attributes for a part of the text; whatever happens in it, they are as they were behind it."""
+        kept = {name: getattr(self, name) for name in state}
+        vars(self).update(state)
+        try:
+            yield
+        finally:
+            vars(self).update(kept)
+
+    def scoped(self, scope: Scope | None, clause: str | None = None) -> AbstractContextManager[None]:
+        """Names are looked for in this scope first; in a clause in which no set function can stand."""
+        if clause is None:
+            return self.having(scope=scope)
+        return self.having(scope=scope, why_no_aggregate=clause)
+
+    def clause(self, text: str) -> AbstractContextManager[None]:
+        """A clause in which no set function can stand, such as `in WHERE`."""
+        return self.having(why_no_aggregate=text)
 
     def fail(self, sqlstate: str, message: str, node: tree.Node | Span, hint: str = "") -> NoReturn:
         span = node if isinstance(node, Span) else node.span
@@ -202,23 +279,3 @@ class BinderBase:
             hint = "name its fields" if bound.type.kind == "row" else ""
             self.fail("42804", f"{bound.type} has no order", node, hint)
         return bound
-
-    # -- what one area of the binder needs of another
-
-    def expression(self, node: tree.Expression) -> R.Expr:
-        raise NotImplementedError
-
-    def query(self, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R.Query:
-        raise NotImplementedError
-
-    def over(self, query: R.Query) -> R.Select:
-        """SELECT * over a query."""
-        raise NotImplementedError
-
-    def renamed(self, columns: tuple[R.Output, ...], names: tuple[str, ...], node: tree.Node) -> tuple[R.Output, ...]:
-        """The same columns under other names, where any are given."""
-        raise NotImplementedError
-
-    def converted_columns(self, query: R.Query, types: tuple[Type, ...], node: tree.Node) -> R.Query:
-        """The same query with columns in the representation of these types."""
-        raise NotImplementedError

@@ -1,0 +1,165 @@
+"""Binding of whole texts: a statement that stands alone, a routine, a trigger."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from glimb.engine import resolved as R
+from glimb.engine.binding.areas import binding_for
+from glimb.engine.binding.context import Binding
+from glimb.engine.binding.dispatch import bind_condition, bind_statement
+from glimb.engine.binding.scope import RowScope, VariableScope
+from glimb.engine.binding.targets import declare
+from glimb.engine.catalog.catalog import Catalog
+from glimb.engine.catalog.objects import Routine, Trigger
+from glimb.engine.values.types import Type
+from glimb.lang import tree
+from glimb.lang.node import Record, walk
+from glimb.lang.problem import Problem, ProblemError
+from glimb.lang.source import Source
+
+
+class Facts(Record):
+    """What binding a routine has shown."""
+
+    body: R.Stmt
+    parameters: tuple[R.Target, ...]
+    writes: bool
+    level: int
+    """What it does with SQL data: a position in tree.ACCESS."""
+
+
+class AloneFacts(NamedTuple):
+    """A statement that stands alone, bound: what it does with SQL data (see ACCESS), and its dynamic parameters."""
+
+    statement: R.Stmt
+    level: int
+    parameters: int
+
+
+def bind_alone(
+    catalog: Catalog, node: tree.Statement, source: Source, schema: str = "", parameters: list[Type] | None = None
+) -> AloneFacts:
+    """Bind a statement that stands alone, with the types of its dynamic parameters; raises ProblemError."""
+
+    def bind(assumed: set[str] | None) -> tuple[R.Stmt, Binding]:
+        binder = binding_for(catalog, source, None, assumed, schema)
+        binder.parameters = parameters
+        return bind_statement(binder, node), binder
+
+    bound, binder = _until_stable(bind)
+    return AloneFacts(bound, _level(binder), binder.placeholders)
+
+
+def _level(binder: Binding) -> int:
+    """What a statement or routine does with SQL data, what it calls included."""
+    levels = list(binder.levels)
+    for routine, _ in binder.called:
+        levels.append(routine.level)
+    return max(levels, default=0)
+
+
+def _check_access(routine: Routine, binder: Binding) -> None:
+    """A routine does no more than it promises (9075-2 clause 11.60): 42985."""
+    if not routine.access:
+        return
+    allowed = tree.ACCESS.index(routine.access)
+    places = list(binder.levels.items()) + [(r.level, span) for r, span in binder.called if r is not routine]
+    for level, span in sorted(places, reverse=True):
+        if level > max(allowed, 1):
+            what = "changes data" if level == 3 else "reads tables"
+            message = f"{routine.name} says {routine.access.upper()}, but this {what}"
+            raise ProblemError(Problem("42985", message, span, "", routine.source))
+
+
+def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
+    """Bind the body of a routine; raises ProblemError with everything that is wrong in it."""
+    targets: list[R.Target] = []
+
+    def bind(assumed: set[str] | None) -> tuple[R.Stmt, Binding]:
+        binder = binding_for(catalog, routine.source, routine, assumed, routine.schema)
+        scope = binder.scope = VariableScope(None, routine.name)
+        targets.clear()
+        for parameter, node in zip(routine.parameters, routine.definition.parameters, strict=True):
+            target = declare(binder, scope, parameter.name, parameter.type, node)
+            targets.append(target)
+            binder.violations.add(target.local)
+            if parameter.mode == "in" and routine.kind == "procedure":
+                scope.readonly.add(parameter.name)
+        return bind_statement(binder, routine.definition.body), binder
+
+    bound, binder = _until_stable(bind)
+    _check_access(routine, binder)
+    return Facts(bound, tuple(targets), binder.writes, _level(binder))
+
+
+class TriggerFacts(Record):
+    """A bound trigger: locals for the columns of the old and new row, its condition and its body."""
+
+    old: tuple[str, ...]
+    new: tuple[str, ...]
+    condition: R.Expr | None
+    body: R.Stmt
+    tables: tuple[str, ...]
+    """Which transition tables it looks at: `old`, `new`."""
+
+
+def bind_trigger(catalog: Catalog, trigger: Trigger) -> TriggerFacts:
+    """Bind a trigger; raises ProblemError. Only a BEFORE trigger may assign to the new row."""
+    node, table = trigger.definition, trigger.table
+    binder = binding_for(catalog, trigger.source, None, None, trigger.schema)
+    tables = []
+    for which, name, missing in (("old", node.old_table, "insert"), ("new", node.new_table, "delete")):
+        if name:
+            if node.timing != "after" or node.event == missing:
+                binder.fail("42601", f"only an AFTER trigger of rows that are there has a {which.upper()} TABLE", node)
+            binder.transition_tables[name] = (f"{which}_rows", table)
+            tables.append(which)
+    locals_: dict[str, tuple[str, ...]] = {"old": (), "new": ()}
+    for which, name, missing in (("old", node.old, "insert"), ("new", node.new, "delete")):
+        if name and (not node.each_row or node.event == missing):
+            why = "needs FOR EACH ROW" if not node.each_row else f"has no {which.upper()} row"
+            binder.fail("42601", f"a trigger of {node.event.upper()} {why}", node)
+        if node.each_row and node.event != missing:
+            scope = binder.scope = RowScope(binder.scope, name or which)
+            targets = [declare(binder, scope, c.name, c.type, node) for c in table.columns]
+            locals_[which] = tuple(t.local for t in targets)
+            if which == "old" or node.timing != "before":
+                scope.readonly |= {c.name for c in table.columns}
+    with binder.clause("in WHEN"):
+        condition = bind_condition(binder, node.condition, "WHEN") if node.condition is not None else None
+    binder.atomic_depth = 1
+    body = bind_statement(binder, node.body)
+    if binder.problems:
+        raise ProblemError(*binder.problems)
+    return TriggerFacts(locals_["old"], locals_["new"], condition, body, tuple(tables))
+
+
+def _until_stable(bind: Callable[[set[str] | None], tuple[R.Stmt, Binding]]) -> tuple[R.Stmt, Binding]:
+    """Bind, first assuming that every variable is nullable; then with ever fewer assumed not to be."""
+    bound, binder = bind(None)
+    if binder.problems:
+        raise ProblemError(*binder.problems)
+    assumed = _all_locals(bound) - _starting_null(bound)
+    if not assumed:
+        return bound, binder
+    while True:
+        bound, binder = bind(assumed)
+        broken = assumed & binder.violations
+        if not broken:
+            return bound, binder
+        assumed -= broken
+
+
+def _all_locals(bound: R.Stmt) -> set[str]:
+    return {n.target.local for n in walk(bound) if isinstance(n, R.Declare)}
+
+
+def _starting_null(bound: R.Stmt) -> set[str]:
+    """Variables that start as NULL."""
+    return {
+        n.target.local
+        for n in walk(bound)
+        if isinstance(n, R.Declare) and isinstance(n.value, R.Const) and n.value.value is None
+    }
