@@ -27,7 +27,7 @@ from glimb.engine.codegen.command_names import command_of
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.codegen.queries import with_whole_row, write_query
 from glimb.engine.codegen.statements import RECORDING_NAMES, StatementWriter, may_go_deeper
-from glimb.engine.definition.definer import Definer, private_copy
+from glimb.engine.definition.definer import define, private_copy
 from glimb.engine.outcomes.events import MOST_EVENTS, FrameInfo
 from glimb.engine.outcomes.outcome import NOTHING, ResultColumn
 from glimb.engine.planning.explain import Plan
@@ -511,7 +511,7 @@ class Compiler:
         mark = len(session.log)
         try:
             problems: list[Problem] = []
-            for made in Definer(session, source).define(statement.statement):
+            for made in define(session, source, statement.statement):
                 try:
                     if isinstance(made, Routine):
                         self.check(made)

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 from glimb.engine.binding.areas import binding_for
 from glimb.engine.binding.dispatch import expression
 from glimb.engine.catalog.objects import Routine, Trigger
-from glimb.engine.definition.definer import Definer
+from glimb.engine.definition.definer import define
 from glimb.engine.engine import Engine
 from glimb.engine.runtime.writer import Writer
 from glimb.engine.storage.table import ColumnInfo, Table
@@ -118,7 +118,7 @@ def _load_routines(engine: Engine, sources: list[Source], late: Late) -> list[Pr
         for statement in parsed.statements:
             try:
                 if isinstance(statement, CreateRoutine):
-                    made += Definer(session, source).define(statement)
+                    made += define(session, source, statement)
                 else:
                     _run(engine, statement, source)
             except ProblemError as error:

@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine.catalog.objects import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, Domain, Routine, Schema, Trigger, View
 from glimb.engine.storage.log import Entry
 from glimb.engine.storage.table import Sequence, Table
 from glimb.engine.values.types import Type
-
-if TYPE_CHECKING:
-    pass
 
 
 class Catalog:

@@ -2,13 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
+from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition
-
-if TYPE_CHECKING:
-    from glimb.engine.transactions.session import Session
-
 
 # ---- blocks and transactions ----------------------------------------------------------------------------------------
 

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any, NoReturn
+from typing import Any, NoReturn
 
+from glimb.engine.catalog.objects import View
 from glimb.engine.runtime.writer import Writer
 from glimb.engine.storage.indexes import Row
+from glimb.engine.storage.table import Table
+from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition
-
-if TYPE_CHECKING:
-    from glimb.engine.catalog.objects import View
-    from glimb.engine.storage.table import Table
-    from glimb.engine.transactions.session import Session
 
 # ---- changes --------------------------------------------------------------------------------------------------------
 

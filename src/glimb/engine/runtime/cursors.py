@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine.outcomes.outcome import Result, ResultColumn
 from glimb.engine.storage.indexes import Row
+from glimb.engine.storage.table import Table
+from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import fail
 from glimb.lang.node import Record
-
-if TYPE_CHECKING:
-    from glimb.engine.storage.table import Table
-    from glimb.engine.transactions.session import Session
 
 
 class CursorKind(Record):

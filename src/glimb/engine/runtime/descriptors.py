@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine.outcomes.outcome import ResultColumn
 from glimb.engine.transactions.descriptor import Descriptor
+from glimb.engine.transactions.session import Session
 from glimb.engine.values import types as T
 from glimb.engine.values.conditions import fail
 from glimb.engine.values.types import Type
-
-if TYPE_CHECKING:
-    from glimb.engine.transactions.session import Session
-
 
 DEFAULT_MAXIMUM = 100
 SETTABLE = ("type", "length", "precision", "scale", "datetime_interval_code", "indicator", "data")

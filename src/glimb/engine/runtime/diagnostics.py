@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
+from glimb.engine.transactions.session import Session
 from glimb.engine.values.command_codes import CODES
 from glimb.engine.values.conditions import STANDARD, Condition
 from glimb.lang.node import Record
-
-if TYPE_CHECKING:
-    from glimb.engine.transactions.session import Session
 
 
 class Area(Record):

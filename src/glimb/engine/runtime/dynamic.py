@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine.outcomes.outcome import Result, ResultColumn
 from glimb.engine.runtime.cursors import Cursor, CursorKind
+from glimb.engine.storage.table import Table
+from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import fail
 from glimb.engine.values.conversion import convert
 from glimb.engine.values.problems import problem_condition
@@ -16,10 +18,6 @@ from glimb.lang.parser import parse
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.lang.tree import Placeholder, Statement
-
-if TYPE_CHECKING:
-    from glimb.engine.storage.table import Table
-    from glimb.engine.transactions.session import Session
 
 # ---- dynamic SQL ----------------------------------------------------------------------------------------------------
 

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
+from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition, can_be_handled, fail, from_python, is_exception, is_own
 from glimb.engine.values.origins import origin
-
-if TYPE_CHECKING:
-    from glimb.engine.transactions.session import Session
 
 CAUGHT = (Condition, ArithmeticError, RecursionError)
 """Python exceptions in generated code that stand for SQL conditions."""

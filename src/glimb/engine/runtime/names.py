@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine.runtime.blocks import case_not_found, enter_atomic, leave_atomic, no_return, note
 from glimb.engine.runtime.changes import changed_rows, check_failed, null_in, outside_view, run_instead, truncate
@@ -42,9 +42,6 @@ from glimb.engine.runtime.settings import (
 )
 from glimb.engine.runtime.writer import Writer
 from glimb.engine.values.search_cycle import finished, first_rows, next_rows, to_follow
-
-if TYPE_CHECKING:
-    pass
 
 RUNTIME_NAMES: dict[str, Any] = {
     "CAUGHT": CAUGHT,

@@ -3,13 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from glimb.engine.catalog.objects import DEFAULT_SCHEMA
+from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import fail
-
-if TYPE_CHECKING:
-    from glimb.engine.transactions.session import Session
 
 # ---- settings -------------------------------------------------------------------------------------------------------
 

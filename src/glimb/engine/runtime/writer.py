@@ -8,16 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine.catalog.objects import Trigger
 from glimb.engine.storage.indexes import Index, Row
 from glimb.engine.storage.table import ForeignKey, Table
+from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition, fail
 from glimb.engine.values.conversion import convert, literal_of
-
-if TYPE_CHECKING:
-    from glimb.engine.transactions.session import Session
 
 
 class Writer:

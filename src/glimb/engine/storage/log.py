@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
-
-if TYPE_CHECKING:
-    pass
+from typing import Any
 
 Entry = tuple[Any, Any, Any, Any]
 """One change in a log: where (a Table or the Catalog), its key, before, after."""

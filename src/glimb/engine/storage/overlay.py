@@ -3,13 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine.storage.indexes import Bounds, Index, Row
 from glimb.engine.storage.table import EMPTY, Table
-
-if TYPE_CHECKING:
-    pass
 
 
 class Patched:

@@ -2,17 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glimb.engine.outcomes.outcome import ResultColumn
 from glimb.engine.values import types as T
 from glimb.engine.values.conditions import fail
 from glimb.engine.values.conversion import convert, text_of
 from glimb.engine.values.types import Type
-
-if TYPE_CHECKING:
-    pass
-
 
 KIND_CODES = {
     "char": 1,

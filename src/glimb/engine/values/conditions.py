@@ -6,10 +6,9 @@ every state the engine raises.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any, NamedTuple, NoReturn
+from typing import Any, NamedTuple, NoReturn
 
-if TYPE_CHECKING:
-    from glimb.lang.source import Source
+from glimb.lang.source import Source
 
 STATES = {
     "00000": "successful completion",

@@ -2,13 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from glimb.engine.values.conditions import Condition
 from glimb.lang.problem import ProblemError
-
-if TYPE_CHECKING:
-    pass
 
 
 def problem_condition(error: ProblemError) -> Condition:

@@ -1,0 +1,196 @@
+"""DROP with RESTRICT or CASCADE."""
+
+from __future__ import annotations
+
+from glimb.engine import resolved as R
+from glimb.engine.binding.areas import binding_for
+from glimb.engine.binding.entry import bind_routine, bind_trigger
+from glimb.engine.binding.expressions import in_domain
+from glimb.engine.binding.sources import view_query
+from glimb.engine.catalog.dependents import Dependent, dependents
+from glimb.engine.catalog.objects import (
+    Domain,
+    Routine,
+    Trigger,
+    View,
+)
+from glimb.engine.definition.context import Definition
+from glimb.engine.definition.references import unrefer
+from glimb.engine.definition.routines import routine_named
+from glimb.engine.definition.tables import build_table
+from glimb.engine.storage.table import ForeignKey, Table
+from glimb.lang import tree
+from glimb.lang.node import walk
+from glimb.lang.problem import ProblemError, nearest
+
+# -- DROP
+
+
+def drop(d: Definition, node: tree.Drop) -> None:
+    if node.kind in ("table", "view"):
+        _drop_relation(d, node, d.binder.key("relations", node.name, node))
+    elif node.kind in ("function", "procedure", "routine"):
+        _drop_routine(d, node)
+    elif node.kind in ("schema", "module"):
+        _drop_schema(d, node)
+    else:
+        _drop_plain(d, node)
+
+
+def _drop_plain(d: Definition, node: tree.Drop) -> None:
+    """DROP of a sequence, trigger, domain or type."""
+    space = f"{node.kind}s"
+    key = d.binder.key(space, node.name, node)
+    objects = getattr(d.catalog, space)
+    if key not in objects:
+        if node.if_exists:
+            return
+        d.binder.fail("42704", f"there is no {node.kind} {key}", node, nearest(key, objects))
+    users = _type_users(d, objects[key], key) if node.kind in ("type", "domain") else []
+    if users and not (node.cascade and node.kind == "domain"):
+        d.binder.fail("42893", f"{key} is used by {', '.join(users)}", node)
+    if node.kind == "sequence":
+        drop_users(d, dependents(d.catalog, "sequences", key), key, node)
+    d.change(space, key, None)
+
+
+def drop_users(d: Definition, users: list[Dependent], name: str, node: tree.Drop | tree.AlterTable) -> None:
+    """RESTRICT: refuse while somebody uses the object; CASCADE: drop the users too. A table that uses it in a
+    CHECK, a default or a generated column stays in the way of both. With neither word, routines may stay: they are
+    looked at when they run, so that one can be dropped and made again under those that call it."""
+    if not (node.restrict or node.cascade):
+        users = [u for u in users if not isinstance(u.object, Routine)]
+    fixed = [u for u in users if isinstance(u.object, Table | Domain)]
+    if users and (fixed or not node.cascade):
+        names = ", ".join(dict.fromkeys(u.name for u in (fixed or users)))
+        hint = "" if node.cascade else "DROP ... CASCADE drops them too"
+        d.binder.fail("42893", f"{name} is used by {names}", node, hint)
+    for user in users:
+        _drop_user(d, user, node)
+
+
+def _drop_user(d: Definition, user: Dependent, node: tree.Node) -> None:
+    """Drop a dependent, with its own dependents, unless that has been done."""
+    there = getattr(d.catalog, user.space).get(user.key)
+    if isinstance(user.object, Routine):
+        if there is not None and user.object in there:
+            _remove_routine(d, user.object, tree.Drop("routine", (user.key,), False, True, span=node.span))
+    elif there is user.object and isinstance(user.object, View):
+        _drop_relation(d, tree.Drop("view", (user.key,), False, True, span=node.span), user.key)
+    elif there is user.object:
+        d.change(user.space, user.key, None)
+
+
+def _type_users(d: Definition, dropped: object, name: str) -> list[str]:
+    """Tables and routines that use a distinct type or a domain."""
+    users = []
+    for table in d.catalog.tables():
+        definition = table.definition
+        used = any(isinstance(n, tree.TypeName) and n.name == name for n in walk(definition)) if definition else False
+        if used:
+            users.append(table.name)
+    for routine in d.catalog.all_routines():
+        if any(isinstance(n, tree.TypeName) and n.name == name for n in walk(routine.definition)):
+            users.append(routine.name)
+    return users
+
+
+def _drop_routine(d: Definition, node: tree.Drop) -> None:
+    try:
+        found = routine_named(d, node.kind, node.name, node.types, node.specific, node)
+    except ProblemError as error:
+        if node.if_exists and error.problems[0].sqlstate == "42704":
+            return
+        raise
+    _remove_routine(d, found, node)
+
+
+def _remove_routine(d: Definition, routine: Routine, node: tree.Drop) -> None:
+    """Drop one routine; who calls it is known by name, and where several have the name, by trying without it."""
+    group = d.catalog.routines[routine.key]
+    rest = tuple(r for r in group if r is not routine) or None
+    users = dependents(d.catalog, "routines", routine.key)
+    if rest is not None:
+        fitting = [u for u in users if fits(d, u)]
+        d.change("routines", routine.key, rest)
+        drop_users(d, [u for u in fitting if not fits(d, u)], routine.name, node)
+        return
+    d.change("routines", routine.key, None)
+    drop_users(d, users, routine.name, node)
+
+
+def fits(d: Definition, user: Dependent) -> bool:
+    """Whether the text of an object can be bound as things are now."""
+    found = user.object
+    try:
+        if isinstance(found, View):
+            view_query(binding_for(d.catalog, found.source), found, found.query)
+        elif isinstance(found, Routine):
+            bind_routine(d.catalog, found)
+        elif isinstance(found, Trigger):
+            bind_trigger(d.catalog, found)
+        elif isinstance(found, Table) and found.definition is not None:
+            build_table(d, found.definition, {c.name: c.text for c in found.checks})
+        elif isinstance(found, Domain):
+            in_domain(d.binder, R.Const(found.type, True, None), found)
+    except ProblemError:
+        return False
+    return True
+
+
+def _drop_schema(d: Definition, node: tree.Drop) -> None:
+    """DROP SCHEMA name CASCADE | RESTRICT, DROP MODULE."""
+    name = node.name[-1]
+    found = d.catalog.schemas.get(name)
+    if found is None or found.kind != node.kind:
+        if node.if_exists and found is None:
+            return
+        known = [n for n, s in d.catalog.schemas.items() if s.kind == node.kind]
+        d.binder.fail("42704", f"there is no {node.kind} {name}", node, nearest(name, known))
+    inside = [
+        (space, key)
+        for space in ("triggers", "relations", "routines", "sequences", "domains", "types")
+        for key in getattr(d.catalog, space)
+        if key.startswith(f"{name}.")
+    ]
+    if inside and not node.cascade and node.kind == "schema":
+        shown = ", ".join(key for _, key in inside[:5])
+        d.binder.fail("42893", f"schema {name} holds {shown}", node, "DROP SCHEMA ... CASCADE")
+    for space, key in inside:
+        existing = getattr(d.catalog, space).get(key)
+        if space == "relations" and existing is not None:
+            _drop_relation(d, tree.Drop(existing.kind, (key,), False, True, span=node.span), key)
+        elif existing is not None:
+            d.change(space, key, None)
+    if d.session.schema == name:
+        d.session.schema = ""
+    d.change("schemas", name, None)
+
+
+def _drop_relation(d: Definition, node: tree.Drop, name: str) -> None:
+    existing = d.catalog.relations.get(name)
+    if existing is None or existing.kind != node.kind:
+        if existing is None and node.if_exists:
+            return
+        hint = f"{name} is a {existing.kind}" if existing is not None else ""
+        d.binder.fail("42704", f"there is no {node.kind} {name}", node, hint)
+    children = [f for f in existing.referenced if f.table is not existing] if isinstance(existing, Table) else []
+    if children and not node.cascade:
+        names = ", ".join(dict.fromkeys(f.table.name for f in children))
+        d.binder.fail("42893", f"{name} is used by {names}", node, "DROP ... CASCADE drops them too")
+    own = [t for t in d.catalog.triggers.values() if existing in (t.view, t.table)]
+    users = dependents(d.catalog, "relations", name)
+    drop_users(d, [u for u in users if u.object not in own], name, node)
+    for trigger in own:
+        d.change("triggers", trigger.name, None)
+    for child in children:
+        drop_reference(d, child, node)
+    if isinstance(existing, Table):
+        for foreign in existing.foreign:
+            unrefer(d, foreign.target.referenced, foreign)
+    d.change("relations", name, None)
+
+
+def drop_reference(d: Definition, foreign: ForeignKey, node: tree.Node) -> None:
+    """Drop the constraint of a foreign key from its table."""
+    d.define(tree.AlterTable((foreign.table.name,), "drop constraint", foreign.name, span=node.span))
