@@ -87,7 +87,7 @@ def lines_of_nested_handlers(depth: int) -> int:
         body = f"BEGIN {handler}; {body} {'SET x = x + 1; ' * 4} END; "
     engine = Engine()
     outcomes(engine, f"CREATE PROCEDURE p() BEGIN DECLARE x INTEGER DEFAULT 0; {body} END")
-    return engine.compiler.routine_unit(engine.catalog.routines["p"][0], False).text()[0].count("\n")
+    return engine.compiler.routines.routine_unit(engine.catalog.routines["p"][0], False).text()[0].count("\n")
 
 
 def test_nested_handlers_are_written_once() -> None:

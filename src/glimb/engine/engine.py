@@ -14,7 +14,8 @@ from typing import Any
 from greenlet import getcurrent
 
 from glimb.engine.catalog.catalog import Catalog
-from glimb.engine.compiler import Compiled, Compiler
+from glimb.engine.compiling.compiler import Compiler
+from glimb.engine.compiling.statements import Compiled
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions import telling

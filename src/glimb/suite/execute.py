@@ -76,7 +76,7 @@ class Execution:
         try:
             if isinstance(statement, tree.CreateRoutine):
                 group = self.engine.catalog.routines.get(statement.name[-1], ())
-                return "\n".join(compiler.routine_unit(r, False).text()[0] for r in group if r.facts)
+                return "\n".join(compiler.routines.routine_unit(r, False).text()[0] for r in group if r.facts)
             code: GeneratedCode = compiler.statement(statement, self.script.source, session).code
         except (ProblemError, Condition):
             return ""

@@ -128,7 +128,7 @@ def _load_routines(engine: Engine, sources: list[Source], late: Late) -> list[Pr
     for routine in made:
         try:
             assert isinstance(routine, Routine)
-            engine.compiler.check(routine)
+            engine.compiler.routines.check(routine)
         except ProblemError as error:
             problems += error.problems
     return problems
@@ -226,7 +226,7 @@ def _load_csv(engine: Engine, source: Source, name: str) -> None:
             raise ProblemError(Problem("22018", message, record[-1].span, "", source))
         row: list[Any] = [None] * len(positions)
         if missing:
-            row = list(_at(source, record, lambda: engine.compiler.defaults(table)(session, 0)))
+            row = list(_at(source, record, lambda: engine.compiler.tables.defaults(table)(session, 0)))
         for position, field in zip(positions, record, strict=True):
             row[position] = _typed(engine, table.columns[position], field, source)
         by_row[table.next_id] = record

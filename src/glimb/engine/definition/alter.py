@@ -185,18 +185,18 @@ def _copy_rows(d: Definition, old: Table, new: Table, node: tree.Node) -> None:
         if not assignable(before, column.type):
             what = f"column {column.name} is {before}, its values cannot become {column.type}"
             d.binder.fail("42804", what, node, "add a column, and fill it by UPDATE with CAST")
-    check = compiler.validator(new)
+    check = compiler.tables.validator(new)
     places = [old.positions.get(c.name) for c in new.columns]
     new.next_id = old.next_id
     for row in old.scan():
-        defaults = compiler.defaults(new)(session, 1) if None in places else ()
+        defaults = compiler.tables.defaults(new)(session, 1) if None in places else ()
         values = [
             defaults[n] if p is None else convert(row[p], old.columns[p].type, c.type, explicit=False)
             for n, (p, c) in enumerate(zip(places, new.columns, strict=True))
         ]
         made = (*values, row[-1])
         if new.has_generated:
-            made = compiler.generator(new)(session, 1, made)
+            made = compiler.tables.generator(new)(session, 1, made)
         check(session, 1, made)
         for index in new.indexes:
             key = index.get_key(made)
@@ -206,7 +206,7 @@ def _copy_rows(d: Definition, old: Table, new: Table, node: tree.Node) -> None:
     for number, condition in enumerate(new.checks):
         if condition.deferrable and condition.enforced:
             for made in new.scan():
-                compiler.check_code(new, number)(session, 1, made)
+                compiler.tables.check_code(new, number)(session, 1, made)
     for foreign in [f for f in new.foreign if f.enforced]:
         for made in new.scan():
             own = tuple(made[c] for c in foreign.columns)

@@ -60,7 +60,7 @@ class Writer:
         ]
 
     def _run(self, trigger: Trigger, old: Row | None, new: Row | None, *tables: list[Row]) -> Any:
-        return self.session.shared.compiler.trigger(trigger)(self.session, self.depth + 1, old, new, *tables)
+        return self.session.shared.compiler.tables.trigger(trigger)(self.session, self.depth + 1, old, new, *tables)
 
     def begin(self, table: Table, event: str) -> None:
         """Fire BEFORE triggers of the statement, once."""
@@ -273,7 +273,7 @@ class Writer:
 
     def _validate(self, table: Table, row: Row) -> None:
         if table.compiled.validate is None:
-            table.compiled.validate = self.session.shared.compiler.validator(table)
+            table.compiled.validate = self.session.shared.compiler.tables.validator(table)
         table.compiled.validate(self.session, self.depth + 1, row)
         for number, check in enumerate(table.checks):
             if check.deferrable:
@@ -283,14 +283,14 @@ class Writer:
         """A deferrable CHECK over a row as it is when it is checked."""
         now = table.rows.get(row_id, row) if self.session.deferred.pending else row
         if now is not None:
-            self.session.shared.compiler.check_code(table, number)(self.session, self.depth + 1, now)
+            self.session.shared.compiler.tables.check_code(table, number)(self.session, self.depth + 1, now)
 
     def _generated(self, table: Table, row: Row) -> Row:
         """A row with its generated columns computed."""
         if not table.has_generated:
             return row
         if table.compiled.generate is None:
-            table.compiled.generate = self.session.shared.compiler.generator(table)
+            table.compiled.generate = self.session.shared.compiler.tables.generator(table)
         return table.compiled.generate(self.session, self.depth + 1, row)
 
     # -- unique keys
@@ -464,7 +464,7 @@ class Writer:
         """Give the rows that refer to `old` the key of `new`, or NULL, or their defaults."""
         defaults: tuple[Any, ...] = ()
         if action == "set default":
-            defaults = self.session.shared.compiler.defaults(key.table)(self.session, self.depth + 1)
+            defaults = self.session.shared.compiler.tables.defaults(key.table)(self.session, self.depth + 1)
         pairs = []
         for child in self._children(key, old):
             values = list(child)

@@ -1,0 +1,136 @@
+"""The memory of what has been compiled: a statement for its text and the version of the catalog."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from glimb.engine import resolved as R
+from glimb.engine.binding import bind_alone, bind_trigger
+from glimb.engine.binding.areas import binding_for
+from glimb.engine.binding.changed_views import change_target
+from glimb.engine.binding.sources import view_query
+from glimb.engine.catalog.objects import Routine, View
+from glimb.engine.compiling.routines import RoutineCompiler
+from glimb.engine.compiling.statements import Compiled, compile_statement
+from glimb.engine.compiling.tables import TableCompiler
+from glimb.engine.compiling.units import Units
+from glimb.engine.definition.definer import define, private_copy
+from glimb.engine.outcomes.outcome import ResultColumn
+from glimb.engine.storage.table import Table, TableCode
+from glimb.engine.transactions.session import Session
+from glimb.engine.transactions.shared import Shared
+from glimb.engine.values.problems import problem_condition
+from glimb.engine.values.types import Type
+from glimb.lang import tree
+from glimb.lang.problem import Problem, ProblemError
+from glimb.lang.source import Source
+
+MAX_STATEMENTS = 2_000
+
+
+class Compiler:
+    """Compiles for one engine (see `shared.RuntimeCompiler` for what run time asks of it)."""
+
+    def __init__(self, shared: Shared) -> None:
+        self.shared = shared
+        self.catalog = shared.catalog
+        self.catalog.on_change = self._forget
+        self.units = Units(shared)
+        self.tables = TableCompiler(self.units)
+        self.routines = RoutineCompiler(self.units)
+        self._statements: dict[int, dict[Any, Compiled]] = {}
+
+    # -- statements
+
+    def statement(
+        self,
+        node: tree.Statement,
+        source: Source,
+        session: Session,
+        types: tuple[Type, ...] | None = None,
+        for_cursor: bool = False,
+    ) -> Compiled:
+        """Compile a statement that stands alone, with the types of its dynamic parameters if it may have any; for a
+        cursor, with the rows that it may change. Raises ProblemError when it is wrong."""
+        known = self._statements.setdefault(self.catalog.version, {})
+        recording = self.shared.recording
+        place = (source.name, node.span.start) if recording else None
+        key = (source[node.span], recording, place, session.schema, types, self.shared.plain, for_cursor)
+        compiled = known.get(key)
+        if compiled is None:
+            compiled = compile_statement(self.units, node, source, recording, session.schema, types, for_cursor)
+            if len(known) >= MAX_STATEMENTS:
+                known.clear()
+            known[key] = compiled
+        return compiled
+
+    def _forget(self) -> None:
+        """The catalog has changed: what was compiled against it is compiled anew when next needed."""
+        for group in self.catalog.routines.values():
+            for routine in group:
+                if routine.is_bound:
+                    self.routines.reset(routine)
+        private = (t for s in self.shared.sessions.values() for t in s.private_tables.values())
+        for table in (*self.catalog.tables(), *private):
+            table.compiled = TableCode()
+        for trigger in self.catalog.triggers.values():
+            trigger.code = None
+        if len(self._statements) > 8:
+            self._statements = {v: s for v, s in self._statements.items() if v == self.catalog.version}
+
+    def view_columns(self, view: View) -> tuple[R.Output, ...]:
+        """The columns of a view; none when its query has become wrong."""
+        try:
+            return view_query(binding_for(self.catalog, view.source), view, view.query).columns
+        except ProblemError:
+            return ()
+
+    def is_updatable(self, view: View) -> bool:
+        """Whether rows of a view are rows of one table, so that they can be changed through it."""
+        try:
+            change_target(binding_for(self.catalog, view.source), (), "", view.query, view)
+        except ProblemError:
+            return False
+        return True
+
+    def statement_now(self, session: Session, node: tree.Statement, source: Source) -> None:
+        """Compile and run a statement that another one is made of."""
+        compile_statement(self.units, node, source, False, session.schema, None).run(session, 1)
+
+    def described_columns(
+        self, node: tree.Statement, source: Source, session: Session, types: list[Type]
+    ) -> tuple[ResultColumn, ...]:
+        """The columns of the result of a statement; none when it has no result."""
+        try:
+            bound = bind_alone(self.catalog, node, source, session.schema, types).statement
+        except ProblemError as error:
+            raise problem_condition(error) from None
+        if not isinstance(bound, R.QueryStmt):
+            return ()
+        return tuple(ResultColumn(c.name, c.type) for c in bound.query.columns)
+
+    def private_copy(self, session: Session, table: Table) -> Table:
+        """A table like a temporary one, empty, for the rows of one session."""
+        return private_copy(session, table)
+
+    def define(self, session: Session, statement: R.SchemaStmt, source: Source) -> None:
+        """Carry out a schema statement: all of it, or nothing."""
+        mark = len(session.log)
+        try:
+            problems: list[Problem] = []
+            for made in define(session, source, statement.statement):
+                try:
+                    if isinstance(made, Routine):
+                        self.routines.check(made)
+                    else:
+                        bind_trigger(self.catalog, made)
+                except ProblemError as error:
+                    problems += error.problems
+            if problems:
+                raise ProblemError(*problems)
+        except ProblemError as error:
+            session.undo_to(mark)
+            raise problem_condition(error) from None
+        except BaseException:
+            session.undo_to(mark)
+            raise

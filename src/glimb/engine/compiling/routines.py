@@ -1,0 +1,123 @@
+"""Routines as functions: bound and written when they are first called, in two forms, bare and recorded."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from contextlib import ExitStack
+from typing import Any
+
+from glimb.engine import resolved as R
+from glimb.engine.binding import bind_routine
+from glimb.engine.catalog.objects import Routine
+from glimb.engine.codegen.builder import Unit
+from glimb.engine.codegen.statements import StatementWriter, may_go_deeper
+from glimb.engine.compiling.units import Units
+from glimb.engine.outcomes.events import MOST_EVENTS, FrameInfo
+from glimb.engine.values.problems import problem_condition
+from glimb.lang import tree
+from glimb.lang.node import walk
+from glimb.lang.problem import ProblemError
+
+
+class RoutineCompiler:
+    """Keeps `code`, `recorded` and `facts` of routines."""
+
+    def __init__(self, units: Units) -> None:
+        self.units = units
+        self.catalog = units.shared.catalog
+        self._binding: set[Routine] = set()
+
+    def reset(self, routine: Routine) -> None:
+        def bare(*arguments: Any) -> Any:
+            if routine.code is bare:
+                routine.code = self._load(routine, False)
+            return routine.code(*arguments)
+
+        def recorded(*arguments: Any) -> Any:
+            if routine.recorded is recorded:
+                routine.recorded = self._load(routine, True)
+            return routine.recorded(*arguments)
+
+        routine.code, routine.recorded, routine.facts = bare, recorded, None
+        routine.is_bound = False
+        routine.bind = lambda: self._facts(routine)
+
+    def _facts(self, routine: Routine) -> Any:
+        """Bind a routine unless that is being done already; gives its facts, None when they cannot be had."""
+        if routine.facts is None and routine not in self._binding:
+            self._binding.add(routine)
+            routine.is_bound = True
+            try:
+                routine.facts = bind_routine(self.catalog, routine)
+            except ProblemError:
+                return None
+            finally:
+                self._binding.discard(routine)
+        return routine.facts
+
+    def check(self, routine: Routine) -> None:
+        """Bind a routine's body; raises ProblemError with all that is wrong in it."""
+        routine.is_bound = True
+        routine.facts = bind_routine(self.catalog, routine)
+
+    def _load(self, routine: Routine, recording: bool) -> Callable[..., Any]:
+        if self._facts(routine) is None:
+            try:
+                self.check(routine)
+            except ProblemError as error:
+                raise problem_condition(error) from None
+        namespace, _ = self.routine_unit(routine, recording).compile()
+        loaded: Callable[..., Any] = namespace["routine_1"]
+        return loaded
+
+    def routine_unit(self, routine: Routine, recording: bool) -> Unit:
+        """The generated code of a routine that has been bound."""
+        facts = routine.facts
+        unit = self.units.make(f"{routine.kind} {routine.name}", routine.source, routine.name, recording)
+        locals_ = [t.local for t in facts.parameters]
+        function = unit.function("routine_", ["s", "d", *locals_], routine.definition.span)
+        writer = StatementWriter(function, recording)
+        if may_go_deeper(facts.body):
+            function.line("if s.stop or d > s.depth_limit: s.enter(d)")
+        if recording:
+            self._write_entry(writer, routine, facts, locals_)
+        writer.out = tuple(t.local for t, p in zip(facts.parameters, routine.parameters, strict=True) if p.mode != "in")
+        has_handlers = any(isinstance(n, R.Handler) for n in walk(facts.body))
+        if has_handlers:
+            function.line("try:")
+            function.depth += 1
+        if routine.definition.null_call is False:
+            tests = " or ".join(f"{local} is None" for local in locals_)
+            function.line(f"if {tests or 'False'}: return None")
+        dynamic = any(isinstance(n, R.ExecuteStmt | R.OpenStmt) for n in walk(facts.body))
+        with ExitStack() as around:
+            if dynamic and routine.access:
+                around.enter_context(writer.limited_access(tree.ACCESS.index(routine.access)))
+            if routine.kind == "function" and facts.writes:
+                around.enter_context(writer.atomic())
+            elif routine.definition.new_level:
+                around.enter_context(writer.savepoint_level())
+            writer.statement(facts.body)
+        if recording:
+            function.line("E(END)")
+        if routine.kind == "procedure":
+            function.line(f"return {writer.out_values()}")
+        else:
+            function.line(f"no_return({unit.constant(routine.name, 'K')})")
+        if has_handlers:
+            function.depth -= 1
+            function.line("except Condition as error:")
+            function.line("    leave_routine(error)")
+            function.line("    raise")
+        return unit
+
+    def _write_entry(self, writer: StatementWriter, routine: Routine, facts: Any, locals_: list[str]) -> None:
+        """What a recorded routine writes when it is entered; when very much has been written, it goes on bare."""
+        info = FrameInfo(routine, tuple(t.name for t in facts.parameters), tuple(t.type for t in facts.parameters))
+        function = writer.function
+        bare = writer.unit.constant(routine, "R")
+        arguments = "".join(f", {local}" for local in locals_)
+        function.line(f"if len(s.trace) > {MOST_EVENTS}: return {bare}.code(s, d{arguments})")
+        function.line("trace = s.trace; E = trace.append")
+        values = "".join(f"; E({local})" for local in locals_)
+        function.line(f"E({writer.unit.constant(info, 'FRAME_')}); E(d){values}")

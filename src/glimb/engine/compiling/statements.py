@@ -1,0 +1,188 @@
+"""Statements that stand alone as functions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from glimb.engine import resolved as R
+from glimb.engine.binding import bind_alone
+from glimb.engine.binding.dynamic import cursor_table
+from glimb.engine.codegen.changes import write_change
+from glimb.engine.codegen.command_names import command_of
+from glimb.engine.codegen.queries import with_whole_row
+from glimb.engine.codegen.statements import StatementWriter
+from glimb.engine.compiling.units import Units
+from glimb.engine.outcomes.outcome import NOTHING, ResultColumn
+from glimb.engine.planning.explain import Plan
+from glimb.engine.resolved.relations import is_volatile
+from glimb.engine.storage.table import Table
+from glimb.engine.values.origins import GeneratedCode
+from glimb.engine.values.types import BIGINT, Type, varchar
+from glimb.lang import tree
+from glimb.lang.source import Source
+
+KINDS = {
+    tree.QueryStatement: "select",
+    tree.Insert: "insert",
+    tree.Update: "update",
+    tree.Delete: "delete",
+    tree.Truncate: "truncate",
+    tree.Merge: "merge",
+    tree.CreateSequence: "create sequence",
+    tree.CreateTrigger: "create trigger",
+    tree.AlterTable: "alter table",
+    tree.AlterSequence: "alter sequence",
+    tree.Call: "call",
+    tree.Block: "block",
+    tree.CreateTable: "create table",
+    tree.CreateView: "create view",
+    tree.StartTransaction: "start transaction",
+    tree.SetTransaction: "set transaction",
+    tree.Commit: "commit",
+    tree.Explain: "explain",
+    tree.Execute: "execute",
+    tree.ExecuteImmediate: "execute",
+    tree.CreateSchema: "create schema",
+    tree.CreateModule: "create module",
+    tree.CreateDomain: "create domain",
+    tree.CreateType: "create type",
+    tree.AlterDomain: "alter domain",
+    tree.AlterRoutine: "alter routine",
+    tree.LockTable: "lock table",
+    tree.SetConstraints: "set constraints",
+    tree.SetSchema: "set schema",
+    tree.SetSession: "set session",
+    tree.Prepare: "prepare",
+    tree.Deallocate: "deallocate",
+    tree.AllocateCursor: "allocate cursor",
+    tree.AllocateDescriptor: "descriptor",
+    tree.SetDescriptor: "descriptor",
+    tree.Describe: "describe",
+    tree.Savepoint: "savepoint",
+    tree.ReleaseSavepoint: "release savepoint",
+}
+
+
+class Compiled:
+    """A statement ready to run: `run(session, depth, *parameters)` gives a Result. `command` is what the standard calls
+    it, `level` what it does with SQL data (a position in ACCESS), `parameters` the number of its dynamic parameters.
+    `table` is the one whose rows stand behind the columns of each row, for a cursor to change."""
+
+    __slots__ = ("code", "command", "kind", "level", "parameters", "run", "table")
+
+    def __init__(
+        self, kind: str, command: str, run: Callable[..., Any], code: GeneratedCode, level: int, parameters: int
+    ) -> None:
+        self.kind = kind
+        self.command = command
+        self.run = run
+        self.code = code
+        self.level = level
+        self.parameters = parameters
+        self.table: Table | None = None
+
+
+def kind_of(node: tree.Statement) -> str:
+    """What a statement is called in outcomes."""
+    if isinstance(node, tree.CreateRoutine | tree.Drop):
+        return f"{'create' if isinstance(node, tree.CreateRoutine) else 'drop'} {node.kind}"
+    if isinstance(node, tree.Rollback):
+        return "rollback to savepoint" if node.savepoint else "rollback"
+    return KINDS.get(type(node), "control")
+
+
+def compile_statement(
+    units: Units,
+    node: tree.Statement,
+    source: Source,
+    recording: bool,
+    schema: str,
+    types: tuple[Type, ...] | None,
+    for_cursor: bool = False,
+) -> Compiled:
+    parameters = None if types is None else list(types)
+    bound, level, count = bind_alone(units.shared.catalog, node, source, schema, parameters)
+    kind = kind_of(node)
+    unit = units.make(kind, source, "", recording)
+    names = [f"p{n + 1}" for n in range(len(types or ()))]
+    function = unit.function("statement_", ["s", "d", *names], node.span)
+    writer = StatementWriter(function, recording)
+    if recording:
+        function.line("trace = s.trace; E = trace.append")
+    table = cursor_table(bound.query) if for_cursor and isinstance(bound, R.QueryStmt) else None
+    if isinstance(bound, R.QueryStmt):
+        _write_query(writer, bound, table is not None)
+    elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt | R.InsteadStmt):
+        writer.recording = False
+        writer.statement(bound)
+        function.line("return (), None, count, ()")
+    elif isinstance(bound, R.ExplainStmt):
+        _write_plan(writer, bound)
+    elif isinstance(bound, R.ExecuteStmt):
+        writer.recording = False
+        writer.statement(bound)
+        function.line("return result1")
+    elif isinstance(bound, R.CallStmt):
+        _write_call(writer, bound)
+    else:
+        writer.recording = recording and not isinstance(bound, R.TransactionStmt | R.SchemaStmt)
+        writer.statement(bound)
+        function.line(f"return {unit.constant(NOTHING, 'NOTHING')}")
+    namespace, code = unit.compile()
+    compiled = Compiled(kind, command_of(bound), namespace[function.name], code, level, count)
+    compiled.table = table
+    return compiled
+
+
+def _write_plan(writer: StatementWriter, bound: R.ExplainStmt) -> None:
+    """EXPLAIN: run the statement with counters at every step, take back what it changed, and give the steps."""
+    unit, line = writer.unit, writer.function.line
+    unit.plan = Plan()
+    writer.recording = False
+    line(f"counts = {unit.constant(unit.plan, 'PLAN')}.start()")
+    line("mark = len(s.log)")
+    line("s.begin()")
+    line("try:")
+    writer.function.depth += 1
+    if isinstance(bound.statement, R.QueryStmt):
+        line(f"count = len({writer.rows(bound.statement.query)})")
+    else:
+        name, _ = write_change(unit, bound.statement)
+        line(f"count = {name}(s, d)")
+    writer.function.depth -= 1
+    line("finally:")
+    line("    s.undo_to(mark)")
+    columns = (ResultColumn("step", varchar(200)), ResultColumn("rows", BIGINT))
+    line(f"rows = {unit.constant(unit.plan, 'PLAN')}.lines(count)")
+    line(f"return {unit.constant(columns, 'COLUMNS')}, rows, len(rows), ()")
+
+
+def _write_query(writer: StatementWriter, bound: R.QueryStmt, with_rows: bool) -> None:
+    line, query = writer.function.line, bound.query
+    writer.begin(query)
+    columns = tuple(ResultColumn(c.name, c.type) for c in query.columns)
+    name = writer.unit.constant(columns, "COLUMNS")
+    call = writer.rows(with_whole_row(query) if with_rows else query)
+    if is_volatile(query):
+        line("mark = len(s.log)")
+        line("try:")
+        line(f"    rows = {call}")
+        line("except BaseException:")
+        line("    s.undo_to(mark)")
+        line("    raise")
+    else:
+        line(f"rows = {call}")
+    line(f"return {name}, rows, len(rows), ()")
+
+
+def _write_call(writer: StatementWriter, bound: R.CallStmt) -> None:
+    writer.recording = False
+    writer.result = "out"
+    writer.statement(bound)
+    named = [(p.name, p.type) for p in bound.routine.parameters if p.mode != "in"]
+    shown = [
+        f"({writer.unit.constant(name, 'K')}, {writer.type(type_)}, {local})"
+        for (name, type_), local in zip(named, writer.out, strict=False)
+    ]
+    writer.function.line(f"return call_result(s, ({''.join(s + ', ' for s in shown)}))")
