@@ -264,7 +264,7 @@ def resolve(
         ways = ", ".join(r.signature for r in group)
         b.fail("42884", f"no {name} takes ({shown})", node, f"there are {ways}")
     best = max(fitting, key=lambda r: _closeness(b, r, given, bound))
-    b.called.append((best, node.span))
+    b.effects.called.append((best, node.span))
     return best, _arranged(b, best, given, bound, node)
 
 

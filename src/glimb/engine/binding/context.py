@@ -61,6 +61,17 @@ class Areas(NamedTuple):
     bind_window: Callable[..., R.Expr]
 
 
+class Effects:
+    """What a text does beside giving values."""
+
+    def __init__(self) -> None:
+        self.writes = False
+        self.levels: dict[int, Span] = {}
+        """What is done with SQL data, as a number (see tree.ACCESS), and where first."""
+        self.called: list[tuple[Routine, Span]] = []
+        """The routines that it calls, and where."""
+
+
 class Binding:
     """What binding one statement knows and keeps: the catalog, the scope it is in, what it has found."""
 
@@ -75,7 +86,6 @@ class Binding:
     ) -> None:
         self.later = later
         self.catalog = catalog
-        self.watch = catalog.watch
         self.source = source
         self.schema = schema
         """The current schema; empty for the project's own."""
@@ -102,10 +112,7 @@ class Binding:
         self.common_columns: dict[int, tuple[R.Output, ...]] = {}
         self.case_of: R.Expr | None = None
         """The operand of the simple CASE whose test is being bound."""
-        self.writes = False
-        self.levels: dict[int, Span] = {}
-        """What is done with SQL data, as a number (see tree.ACCESS), and where first."""
-        self.called: list[tuple[Routine, Span]] = []
+        self.effects = Effects()
         self.depth = 0
         self.routine = routine
         self.never_null = never_null
@@ -160,7 +167,7 @@ class Binding:
 
     def does(self, level: int, node: tree.Node) -> None:
         """Note that data are read (2) or changed (3)."""
-        self.levels.setdefault(level, node.span)
+        self.effects.levels.setdefault(level, node.span)
 
     def new_source(self) -> int:
         self.sources += 1

@@ -103,7 +103,7 @@ def _dynamic_targets(b: Binding, nodes: tuple[tree.Reference | tree.Element, ...
 
 
 def _statement_text(b: Binding, node: tree.Expression) -> R.Expr:
-    b.writes = True
+    b.effects.writes = True
     return _text(b, node, "the text of a statement")
 
 
@@ -127,7 +127,7 @@ def prepare(b: Binding, node: tree.Prepare) -> R.Stmt:
 
 
 def execute(b: Binding, node: tree.Execute) -> R.Stmt:
-    b.writes = True
+    b.effects.writes = True
     using = tuple(expression(b, u) for u in node.using)
     taken, given = _descriptor(b, node.using_descriptor), _descriptor(b, node.into_descriptor)
     name = _statement_name(b, node.name)

@@ -54,8 +54,8 @@ def bind_alone(
 
 def _level(binder: Binding) -> int:
     """What a statement or routine does with SQL data, what it calls included."""
-    levels = list(binder.levels)
-    for routine, _ in binder.called:
+    levels = list(binder.effects.levels)
+    for routine, _ in binder.effects.called:
         levels.append(routine.level)
     return max(levels, default=0)
 
@@ -65,8 +65,10 @@ def _check_access(routine: Routine, binder: Binding) -> None:
     if not routine.access:
         return
     allowed = tree.ACCESS.index(routine.access)
-    places = list(binder.levels.items()) + [(r.level, span) for r, span in binder.called if r is not routine]
-    for level, span in sorted(places, reverse=True):
+    places = list(binder.effects.levels.items()) + [
+        (r.level, span) for r, span in binder.effects.called if r is not routine
+    ]
+    for level, span in sorted([*binder.effects.levels.items(), *called], reverse=True):
         if level > max(allowed, 1):
             what = "changes data" if level == 3 else "reads tables"
             message = f"{routine.name} says {routine.access.upper()}, but this {what}"
@@ -91,7 +93,7 @@ def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
 
     bound, binder = _until_stable(bind)
     _check_access(routine, binder)
-    return Facts(bound, tuple(targets), binder.writes, _level(binder))
+    return Facts(bound, tuple(targets), binder.effects.writes, _level(binder))
 
 
 class TriggerFacts(Record):

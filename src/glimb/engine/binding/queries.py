@@ -36,7 +36,7 @@ def bind_query(b: Binding, node: tree.Query, wanted: tuple[Type, ...] = ()) -> R
 def _nested(b: Binding, node: tree.Query) -> Iterator[None]:
     """A query begins: it has common tables, set functions and windows of its own."""
     around = [*b.outer_aggregates, (b.scope, b.aggregates)] if isinstance(b.scope, QueryScope) else b.outer_aggregates
-    b.watch()
+    b.catalog.watch()
     if b.depth >= MAX_VIEWS:
         b.fail("54001", "views or queries are nested too deep", node)
     with b.having(
@@ -368,5 +368,5 @@ def _locked(b: Binding, lock: tree.RowLock, scope: QueryScope, select: R.Select)
     unknown = set(lock.tables) - {s.alias for s in scope.sources}
     if unknown or not chosen:
         b.fail("42704", f"FOR UPDATE finds no table {', '.join(sorted(unknown))}".rstrip(), lock)
-    b.writes = True
+    b.effects.writes = True
     return tuple(s.number for s in chosen)

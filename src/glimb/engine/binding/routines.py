@@ -60,7 +60,7 @@ def call_statement(b: Binding, node: tree.Call) -> R.Stmt:
         how = f"SELECT * FROM TABLE({name}(...))" if routine.table else f"SELECT {name}(...)"
         b.fail("42809", f"{name} is a {routine.kind_word}, not a procedure", node, how)
     routine, arguments = resolve(b, key, node.arguments, node, "procedure")
-    b.writes = True
+    b.effects.writes = True
     positions = _positions_of(b, routine, node)
     receives: list[R.Receive | None] = []
     for number, parameter in enumerate(routine.parameters):

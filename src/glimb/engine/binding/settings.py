@@ -30,7 +30,7 @@ MESSAGE = T.varchar(4000)
 
 def schema_statement(b: Binding, node: tree.Statement) -> R.Stmt:
     """CREATE, ALTER, DROP: bound when they are carried out."""
-    b.writes = True
+    b.effects.writes = True
     b.does(3, node)
     return R.SchemaStmt(node, b.source[node.span], span=node.span)
 

@@ -26,7 +26,7 @@ from glimb.lang.problem import nearest
 
 
 def bind_insert(b: Binding, node: tree.Insert) -> R.Stmt:
-    b.writes = True
+    b.effects.writes = True
     b.does(3, node)
     if is_instead(b, node.table, "insert", node):
         return instead_insert(b, node)
@@ -147,7 +147,7 @@ def column_default(b: Binding, table: Table, position: int) -> R.Expr:
 
 
 def update(b: Binding, node: tree.Update) -> R.Stmt:
-    b.writes = True
+    b.effects.writes = True
     b.does(3, node)
     if is_instead(b, node.table, "update", node):
         return instead_update(b, node)
@@ -162,7 +162,7 @@ def update(b: Binding, node: tree.Update) -> R.Stmt:
 
 
 def delete(b: Binding, node: tree.Delete) -> R.Stmt:
-    b.writes = True
+    b.effects.writes = True
     b.does(3, node)
     if is_instead(b, node.table, "delete", node):
         return instead_delete(b, node)
@@ -273,7 +273,7 @@ def changed_element(
 
 def merge(b: Binding, node: tree.Merge) -> R.Stmt:
     """MERGE (clause 14.12): the source, outer joined with the target."""
-    b.writes = True
+    b.effects.writes = True
     b.does(3, node)
     target = change_target(b, node.table, node.alias, node)
     outer, scope = b.scope, QueryScope(b.scope)
@@ -310,7 +310,7 @@ def _merge_action(
 
 def truncate(b: Binding, node: tree.Truncate) -> R.Stmt:
     table = b.base_table(node.table, node)
-    b.writes = True
+    b.effects.writes = True
     b.does(3, node)
     if any(f.table is not table for f in table.referenced):
         users = ", ".join(sorted({f.table.name for f in table.referenced}))

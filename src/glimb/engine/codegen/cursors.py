@@ -87,7 +87,7 @@ class CursorWriter(ExpressionWriter):
         node = replace(node, cursor=self._at_hand(node.cursor))
         position = f", {self.value(node.position)}" if node.position is not None else ""
         self.line(f"{row} = {node.cursor.local}.fetch({node.orientation!r}{position})")
-        self.line(f"s.row_count = {row} is not None and 1 or 0")
+        self.line(f"s.diagnostics.row_count = {row} is not None and 1 or 0")
         with self.function.indented(f"if {row} is not None:"):
             if node.descriptor is not None:
                 self._fill(node.descriptor, f"{node.cursor.local}.kind.columns", row)

@@ -333,7 +333,7 @@ class StatementWriter(CursorWriter):
         self.line(f"{rows} = {self.rows(node.query)}")
         self.line(f"if len({rows}) > 1: same_row_error({rows})")
         if not node.optional:
-            self.line(f"s.row_count = len({rows})")
+            self.line(f"s.diagnostics.row_count = len({rows})")
         with self.function.indented(f"if {rows}:"):
             self.unpack(node.receives, f"{rows}[0]")
         with self.function.indented("else:"):

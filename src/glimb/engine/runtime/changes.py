@@ -41,7 +41,7 @@ def run_instead(session: Session, depth: int, view: View, event: str, rows: list
     except BaseException:
         session.undo_to(mark)
         raise
-    session.row_count = len(rows)
+    session.diagnostics.row_count = len(rows)
     return len(rows)
 
 

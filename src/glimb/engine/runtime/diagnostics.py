@@ -30,7 +30,7 @@ def diagnostics(session: Session, depth: int, area: Area, item: str) -> Any:
     """An item of the diagnostics area (clause 23.1)."""
     condition = area.chosen
     if item == "row_count":
-        return session.row_count
+        return session.diagnostics.row_count
     if item == "transaction_active":
         return 1 if session.active else 0
     if item == "more":
@@ -38,7 +38,7 @@ def diagnostics(session: Session, depth: int, area: Area, item: str) -> Any:
     if item == "number":
         return len(area.conditions)
     if item in ("transactions_committed", "transactions_rolled_back"):
-        return session.ended["commit" if item.endswith("committed") else "rollback"]
+        return session.diagnostics.ended["commit" if item.endswith("committed") else "rollback"]
     absent = 0 if item == "parameter_ordinal_position" else ""
     if condition is None:
         known = {"condition_number": 1, "message_length": 0, "message_octet_length": 0, "returned_sqlstate": "00000"}

@@ -78,7 +78,7 @@ def _run_prepared(
     finally:
         session.trace = trace
     if result.rows is not None and compiled.kind == "select":
-        session.row_count = len(result.rows)
+        session.diagnostics.row_count = len(result.rows)
     return result, compiled.table
 
 

@@ -9,13 +9,17 @@ from glimb.engine.values.conditions import Condition
 class DiagnosticsAreas:
     """One area for each depth of calls at which a routine may ask."""
 
-    __slots__ = ("areas", "overfull", "room")
+    __slots__ = ("areas", "ended", "overfull", "room", "row_count")
 
     def __init__(self) -> None:
         self.areas: dict[int, list[Condition]] = {}
         self.overfull: set[int] = set()
         """Depths at which there were more conditions than there is room for."""
         self.room = MOST_CONDITIONS
+        self.row_count = 0
+        """Of the latest change or query."""
+        self.ended = {"commit": 0, "rollback": 0}
+        """How many transactions of the session have ended so."""
 
     def clear(self) -> None:
         """Another statement begins."""

@@ -54,8 +54,6 @@ class Session:
         """Its rows of temporary tables."""
         self.schema = ""
         """The current schema; empty for the project's own."""
-        self.ended = {"commit": 0, "rollback": 0}
-        """How many transactions have ended so."""
         self.sight = Sight()
         self.savepoints = Savepoints()
         self.deferred = Deferred()
@@ -67,7 +65,6 @@ class Session:
         self.notes = Notes()
         self.events: list[str] = []
         self.trace: list[Any] = []
-        self.row_count = 0
         self.stop: Condition | None = None
         """Set when somebody, or a budget, wants the statement to end."""
         self.source: Source | None = None
@@ -198,7 +195,7 @@ class Session:
 
     def _finish(self, event: str) -> None:
         if self.active:
-            self.ended[event] += 1
+            self.diagnostics.ended[event] += 1
             self.events.append(event)
         self.active = self.explicit = False
         self.log, self._mark = [], 0

@@ -1,0 +1,79 @@
+"""Triggers of a statement: which fire, when, for what (ISO/IEC 9075-2 clauses 4.39 and 15.19)."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from glimb.engine.catalog.objects import Trigger
+from glimb.engine.storage.indexes import Row
+from glimb.engine.storage.table import Table
+from glimb.engine.transactions.session import Session
+
+
+class Firing:
+    """Made for one statement on one table; cascades reach others."""
+
+    __slots__ = ("assigned", "begun", "depth", "fired", "session", "table")
+
+    def __init__(self, session: Session, depth: int, table: Table) -> None:
+        self.session = session
+        self.depth = depth
+        self.table = table
+        self.fired: list[tuple[Table, str, Row | None, Row | None]] = []
+        """Rows for AFTER triggers, in the order in which they changed."""
+        self.assigned: frozenset[int] | None = None
+        """Columns that UPDATE sets; None: those that have changed count."""
+        self.begun: set[tuple[Table, str]] = set()
+
+    def _triggers(self, table: Table, timing: str, event: str, each_row: bool) -> list[Trigger]:
+        """The triggers of a table that an event fires, in the order in which they were made."""
+        if table.compiled.triggers is None:
+            table.compiled.triggers = self.session.shared.catalog.triggers_of(table)
+        return [
+            t
+            for t in table.compiled.triggers
+            if (t.definition.timing, t.definition.event, t.definition.each_row) == (timing, event, each_row)
+        ]
+
+    def _run(self, trigger: Trigger, old: Row | None, new: Row | None, *tables: list[Row]) -> Any:
+        return self.session.shared.compiler.tables.trigger(trigger)(self.session, self.depth + 1, old, new, *tables)
+
+    def begin(self, table: Table, event: str) -> None:
+        """Fire BEFORE triggers of the statement, once."""
+        if table.compiled.triggers == []:
+            return
+        if (table, event) not in self.begun:
+            self.begun.add((table, event))
+            for trigger in self._triggers(table, "before", event, False):
+                if self._concerns(trigger, None, None):
+                    self._run(trigger, None, None)
+
+    def _concerns(self, trigger: Trigger, old: Row | None, new: Row | None) -> bool:
+        """Whether UPDATE OF names a column that is set (in a cascade: that has changed)."""
+        if not trigger.columns:
+            return True
+        if self.assigned is not None and trigger.table is self.table:
+            return bool(trigger.columns & self.assigned)
+        return old is None or new is None or any(old[c] != new[c] for c in trigger.columns)
+
+    def before(self, table: Table, event: str, old: Row | None, new: Row | None) -> Row | None:
+        """Fire BEFORE triggers of a row; gives the row as they leave it."""
+        for trigger in self._triggers(table, "before", event, True):
+            if self._concerns(trigger, old, new):
+                new = self._run(trigger, old, new)
+        return new
+
+    def after(self) -> None:
+        """Fire AFTER triggers: each for all its rows, then for the statement."""
+        fired, self.fired = self.fired, []
+        events = dict.fromkeys([(t, e) for t, e, _, _ in fired] + sorted(self.begun, key=lambda b: (b[0].name, b[1])))
+        for table, event in events:
+            rows = [(old, new) for t, e, old, new in fired if (t, e) == (table, event)]
+            tables = [r for r, _ in rows if r is not None], [r for _, r in rows if r is not None]
+            for trigger in self._triggers(table, "after", event, True):
+                for old, new in rows:
+                    if self._concerns(trigger, old, new):
+                        self._run(trigger, old, new, *tables)
+            for trigger in self._triggers(table, "after", event, False):
+                if self._concerns(trigger, None, None):
+                    self._run(trigger, None, None, *tables)
