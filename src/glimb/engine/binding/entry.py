@@ -65,9 +65,7 @@ def _check_access(routine: Routine, binder: Binding) -> None:
     if not routine.access:
         return
     allowed = tree.ACCESS.index(routine.access)
-    places = list(binder.effects.levels.items()) + [
-        (r.level, span) for r, span in binder.effects.called if r is not routine
-    ]
+    called = [(r.level, span) for r, span in binder.effects.called if r is not routine]
     for level, span in sorted([*binder.effects.levels.items(), *called], reverse=True):
         if level > max(allowed, 1):
             what = "changes data" if level == 3 else "reads tables"

@@ -9,8 +9,12 @@ from typing import Any
 from glimb.engine import resolved as R
 from glimb.engine.binding import bind_routine
 from glimb.engine.catalog.objects import Routine
+from glimb.engine.codegen.blocks import atomic, limited_access, savepoint_level
 from glimb.engine.codegen.builder import Unit
-from glimb.engine.codegen.statements import StatementWriter, may_go_deeper
+from glimb.engine.codegen.protection import write_statement
+from glimb.engine.codegen.registry import statement_writer
+from glimb.engine.codegen.verbs import may_go_deeper, out_values
+from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.compiling.units import Units
 from glimb.engine.outcomes.events import MOST_EVENTS, FrameInfo
 from glimb.engine.values.problems import problem_condition
@@ -76,7 +80,7 @@ class RoutineCompiler:
         unit = self.units.make(f"{routine.kind} {routine.name}", routine.source, routine.name, recording)
         locals_ = [t.local for t in facts.parameters]
         function = unit.function("routine_", ["s", "d", *locals_], routine.definition.span)
-        writer = StatementWriter(function, recording)
+        writer = statement_writer(function, recording)
         if may_go_deeper(facts.body):
             function.line("if s.stop or d > s.depth_limit: s.enter(d)")
         if recording:
@@ -92,16 +96,16 @@ class RoutineCompiler:
         dynamic = any(isinstance(n, R.ExecuteStmt | R.OpenStmt) for n in walk(facts.body))
         with ExitStack() as around:
             if dynamic and routine.access:
-                around.enter_context(writer.limited_access(tree.ACCESS.index(routine.access)))
+                around.enter_context(limited_access(writer, tree.ACCESS.index(routine.access)))
             if routine.kind == "function" and facts.writes:
-                around.enter_context(writer.atomic())
+                around.enter_context(atomic(writer))
             elif routine.definition.new_level:
-                around.enter_context(writer.savepoint_level())
-            writer.statement(facts.body)
+                around.enter_context(savepoint_level(writer))
+            write_statement(writer, facts.body)
         if recording:
             function.line("E(END)")
         if routine.kind == "procedure":
-            function.line(f"return {writer.out_values()}")
+            function.line(f"return {out_values(writer)}")
         else:
             function.line(f"no_return({unit.constant(routine.name, 'K')})")
         if has_handlers:

@@ -1,4 +1,4 @@
-"""Statements that stand alone as functions."""
+"""StatementWriter that stand alone as functions."""
 
 from __future__ import annotations
 
@@ -10,8 +10,11 @@ from glimb.engine.binding import bind_alone
 from glimb.engine.binding.dynamic import cursor_table
 from glimb.engine.codegen.changes import write_change
 from glimb.engine.codegen.command_names import command_of
+from glimb.engine.codegen.data import begin, write_rows
+from glimb.engine.codegen.protection import write_statement
 from glimb.engine.codegen.queries import with_whole_row
-from glimb.engine.codegen.statements import StatementWriter
+from glimb.engine.codegen.registry import statement_writer
+from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.compiling.units import Units
 from glimb.engine.outcomes.outcome import NOTHING, ResultColumn
 from glimb.engine.planning.explain import Plan
@@ -107,7 +110,7 @@ def compile_statement(
     unit = units.make(kind, source, "", recording)
     names = [f"p{n + 1}" for n in range(len(types or ()))]
     function = unit.function("statement_", ["s", "d", *names], node.span)
-    writer = StatementWriter(function, recording)
+    writer = statement_writer(function, recording)
     if recording:
         function.line("trace = s.trace; E = trace.append")
     table = cursor_table(bound.query) if for_cursor and isinstance(bound, R.QueryStmt) else None
@@ -115,19 +118,19 @@ def compile_statement(
         _write_query(writer, bound, table is not None)
     elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt | R.InsteadStmt):
         writer.recording = False
-        writer.statement(bound)
+        write_statement(writer, bound)
         function.line("return (), None, count, ()")
     elif isinstance(bound, R.ExplainStmt):
         _write_plan(writer, bound)
     elif isinstance(bound, R.ExecuteStmt):
         writer.recording = False
-        writer.statement(bound)
+        write_statement(writer, bound)
         function.line("return result1")
     elif isinstance(bound, R.CallStmt):
         _write_call(writer, bound)
     else:
         writer.recording = recording and not isinstance(bound, R.TransactionStmt | R.SchemaStmt)
-        writer.statement(bound)
+        write_statement(writer, bound)
         function.line(f"return {unit.constant(NOTHING, 'NOTHING')}")
     namespace, code = unit.compile()
     compiled = Compiled(kind, command_of(bound), namespace[function.name], code, level, count)
@@ -146,7 +149,7 @@ def _write_plan(writer: StatementWriter, bound: R.ExplainStmt) -> None:
     line("try:")
     writer.function.depth += 1
     if isinstance(bound.statement, R.QueryStmt):
-        line(f"count = len({writer.rows(bound.statement.query)})")
+        line(f"count = len({write_rows(writer, bound.statement.query)})")
     else:
         name, _ = write_change(unit, bound.statement)
         line(f"count = {name}(s, d)")
@@ -160,10 +163,10 @@ def _write_plan(writer: StatementWriter, bound: R.ExplainStmt) -> None:
 
 def _write_query(writer: StatementWriter, bound: R.QueryStmt, with_rows: bool) -> None:
     line, query = writer.function.line, bound.query
-    writer.begin(query)
+    begin(writer, query)
     columns = tuple(ResultColumn(c.name, c.type) for c in query.columns)
     name = writer.unit.constant(columns, "COLUMNS")
-    call = writer.rows(with_whole_row(query) if with_rows else query)
+    call = write_rows(writer, with_whole_row(query) if with_rows else query)
     if is_volatile(query):
         line("mark = len(s.log)")
         line("try:")
@@ -179,7 +182,7 @@ def _write_query(writer: StatementWriter, bound: R.QueryStmt, with_rows: bool) -
 def _write_call(writer: StatementWriter, bound: R.CallStmt) -> None:
     writer.recording = False
     writer.result = "out"
-    writer.statement(bound)
+    write_statement(writer, bound)
     named = [(p.name, p.type) for p in bound.routine.parameters if p.mode != "in"]
     shown = [
         f"({writer.unit.constant(name, 'K')}, {writer.type(type_)}, {local})"

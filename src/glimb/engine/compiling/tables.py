@@ -14,8 +14,10 @@ from glimb.engine.binding.dispatch import bind_condition, expression
 from glimb.engine.binding.statements import column_default
 from glimb.engine.binding.stored import row_scope
 from glimb.engine.catalog.objects import Trigger
+from glimb.engine.codegen.blocks import atomic
 from glimb.engine.codegen.expressions import ExpressionWriter
-from glimb.engine.codegen.statements import StatementWriter
+from glimb.engine.codegen.protection import write_statement
+from glimb.engine.codegen.registry import statement_writer
 from glimb.engine.compiling.units import Units
 from glimb.engine.storage.table import Table
 from glimb.engine.values.problems import problem_condition
@@ -105,15 +107,15 @@ class TableCompiler:
             unit = self.units.make(f"trigger {trigger.name}", trigger.source, trigger.name, False)
             parameters = ["s", "d", "old", "new", "old_rows=()", "new_rows=()"]
             function = unit.function("trigger_", parameters, trigger.definition.span)
-            writer = StatementWriter(function, False)
+            writer = statement_writer(function, False)
             function.line("if s.stop or d > s.depth_limit: s.enter(d)")
             for locals_, row in ((facts.old, "old"), (facts.new, "new")):
                 if locals_:
                     function.line(f"{', '.join(locals_)}, row_id = {row}")
             if facts.condition is not None:
                 function.line(f"if not {writer.true(facts.condition)}: return new")
-            with writer.atomic():
-                writer.statement(facts.body)
+            with atomic(writer):
+                write_statement(writer, facts.body)
             function.line(f"return ({', '.join(facts.new)}, row_id)" if facts.new else "return new")
             namespace, _ = unit.compile()
             trigger.code = namespace[function.name]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.changes import write_change
 from glimb.engine.codegen.queries import write_query
-from glimb.engine.codegen.statements import RECORDING_NAMES
+from glimb.engine.codegen.verbs import RECORDING_NAMES
 from glimb.engine.runtime.names import RUNTIME_NAMES
 from glimb.engine.transactions.shared import Shared
 from glimb.lang.source import Source

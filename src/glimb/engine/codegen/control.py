@@ -1,0 +1,179 @@
+"""IF, CASE and loops."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from glimb.engine import resolved as R
+from glimb.engine.codegen.blocks import new_cursor
+from glimb.engine.codegen.data import begin, write_rows
+from glimb.engine.codegen.jumps import after_loop
+from glimb.engine.codegen.protection import (
+    protected,
+    statements,
+)
+from glimb.engine.codegen.queries import with_whole_row
+from glimb.engine.codegen.recording import is_certain, record, record_values
+from glimb.engine.codegen.variables import (
+    assigned_in,
+    bounds_inside,
+    has_handlers,
+    proven,
+)
+from glimb.engine.codegen.writing import Frame, StatementWriter
+
+# -- control
+
+
+def _condition_value(w: StatementWriter, condition: R.Expr, fallback: str) -> str:
+    """Text of a condition; inside the reach of a CONTINUE handler it is computed first, and counts as
+    `fallback` when it raises, so that the statement ends."""
+    continuing = any(h.kind == "continue" for b in w.protections for h in b.handlers)
+    if not continuing or isinstance(condition, R.Const):
+        return w.true(condition)
+    test = w.function.temp("test")
+    w.line(f"{test} = {fallback}")
+    with protected(w, None):
+        w.line(f"{test} = {w.true(condition)}")
+    return test
+
+
+def if_statement(w: StatementWriter, node: R.IfStmt) -> None:
+    record(w, "if", node)
+    _arms(w, node.arms, node.otherwise)
+
+
+def _arms(
+    w: StatementWriter, arms: tuple[tuple[R.Expr, tuple[R.Stmt, ...]], ...], otherwise: tuple[R.Stmt, ...]
+) -> None:
+    continuing = any(h.kind == "continue" for b in w.protections for h in b.handlers)
+    if continuing:
+        _nested_arms(w, arms, otherwise)
+        return
+    word = "if"
+    for condition, body in arms:
+        with w.function.indented(f"{word} {w.true(condition)}:"):
+            outer = w.not_null
+            w.not_null = outer | (set() if has_handlers(w) else proven(condition))
+            statements(w, body)
+            w.not_null = outer & w.not_null
+        word = "elif"
+    if otherwise:
+        with w.function.indented("else:"):
+            statements(w, otherwise)
+
+
+def _nested_arms(
+    w: StatementWriter, arms: tuple[tuple[R.Expr, tuple[R.Stmt, ...]], ...], otherwise: tuple[R.Stmt, ...]
+) -> None:
+    """Arms whose conditions may be interrupted by a handler: which arm to take is found first."""
+    arm = w.function.temp("arm")
+    w.line(f"{arm} = -1")
+    with protected(w, None):
+        choice = str(len(arms))
+        for number in range(len(arms) - 1, -1, -1):
+            choice = f"({number} if {w.true(arms[number][0])} else {choice})"
+        w.line(f"{arm} = {choice}")
+    word = "if"
+    for number, (_, body) in enumerate([*arms, (None, otherwise)]):
+        with w.function.indented(f"{word} {arm} == {number}:"):
+            statements(w, body)
+        word = "elif"
+
+
+def case_statement(w: StatementWriter, node: R.CaseStmt) -> None:
+    record(w, "case", node)
+    if node.operand is not None:
+        w.line(f"{node.local} = None")
+        with protected(w, None):
+            w.line(f"{node.local} = {w.value(node.operand)}")
+    missing: tuple[R.Stmt, ...] = (NoArm(span=node.span),) if node.otherwise is None else node.otherwise
+    _arms(w, node.arms, missing)
+
+
+def no_arm(w: StatementWriter, node: NoArm) -> None:
+    w.line("case_not_found()")
+
+
+def loop(w: StatementWriter, node: R.LoopStmt) -> None:
+    word = "while" if node.before is not None else "repeat" if node.after is not None else "loop"
+    record(w, word, node)
+    numbered = w.recording or node.after is not None
+    rounds = "range(s.budget.rounds)" if numbered else "repeat(None, s.budget.rounds)"
+    bounds = w.bounds
+    w.bounds = bounds_inside(w, node)
+    told = bool(node.body) and is_certain(w, node.body[0])
+    with _rounds(w, node.local, rounds, "", node.before, node.after, told):
+        statements(w, node.body)
+    assigned = assigned_in(node)
+    w.bounds = {local: bound for local, bound in bounds.items() if local not in assigned}
+
+
+@contextmanager
+def _rounds(
+    w: StatementWriter,
+    local: str,
+    iterable: str,
+    unpack: str,
+    before: R.Expr | None = None,
+    after: R.Expr | None = None,
+    told: bool = True,
+) -> Iterator[None]:
+    """A Python loop around the body, counted, stoppable and folded when it is recorded; `told` says that the first
+    statement of the body tells of every round. UNTIL is tested at the start of the next round, so that ITERATE
+    comes by it too."""
+    number = w.function.temp("round")
+    limit, fold = w.function.temp("limit"), w.function.temp("fold")
+    if w.recording:
+        w.line(f"{fold} = LoopFold(); {limit} = len(trace) + 3000")
+    w.frames.append(Frame(local))
+    w.not_null = set()
+    header = f"for {number} in {iterable}:" if not unpack else f"for {number}, {unpack} in enumerate({iterable}):"
+    with w.function.indented(header):
+        w.line("if s.stop: s.check()")
+        if before is not None:
+            w.line(f"if not {_condition_value(w, before, 'False')}: break")
+        if after is not None:
+            with w.function.indented(f"if {number}:"):
+                w.line(f"if {_condition_value(w, after, 'True')}: break")
+        if w.recording:
+            w.line(f"if len(trace) > {limit}: {limit} = {fold}(trace, {number} + 1)")
+            if told:
+                w.starts_round = True
+            else:
+                w.line("E(ROUND)")
+        yield
+    if not unpack:
+        w.line("else: s.budget.too_long()")
+    w.not_null = set()
+    frame = w.frames.pop()
+    if w.recording:
+        w.line("E(END)")
+    after_loop(w, frame)
+
+
+def for_statement(w: StatementWriter, node: R.ForStmt) -> None:
+    record(w, "for", node)
+    rows = w.function.temp("rows")
+    w.line(f"{rows} = ()")
+    cursor = node.cursor if node.cursor is not None and node.cursor.table is not None else None
+    if cursor is not None:
+        w.line(f"{cursor.local} = {new_cursor(w, cursor)}")
+    with protected(w, None):
+        begin(w, node.query)
+        w.line(f"{rows} = {write_rows(w, with_whole_row(node.query) if cursor is not None else node.query)}")
+        if cursor is not None:
+            w.line(f"{cursor.local}.open(s, {rows})")
+    names = ", ".join(t.local for t in node.targets) + (", _" if cursor is not None else "")
+    with _rounds(w, node.local, rows, f"({names},)"):
+        if cursor is not None:
+            w.line(f"{cursor.local}.below = {cursor.local}.above = {cursor.local}.below + 1")
+        if w.recording:
+            record(w, "row", node, node.targets)
+            record_values(w, node.targets)
+        statements(w, node.body)
+
+
+class NoArm(R.Stmt):
+    """The missing ELSE of a CASE statement."""

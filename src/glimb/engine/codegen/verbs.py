@@ -1,0 +1,144 @@
+"""CALL, RETURN, settings, transactions and schema statements within routines or alone."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from glimb.engine import resolved as R
+from glimb.engine.catalog.objects import Routine
+from glimb.engine.codegen.data import begin, write_rows
+from glimb.engine.codegen.recording import record, record_values
+from glimb.engine.codegen.variables import (
+    unpack_one,
+)
+from glimb.engine.codegen.writing import StatementWriter
+from glimb.engine.outcomes.events import END, HANDLED, ROUND, LoopFold
+from glimb.lang import tree
+from glimb.lang.node import walk
+
+# -- calls
+
+
+def write_call(w: StatementWriter, node: R.CallStmt) -> None:
+    targets = tuple(r.target for r in node.receives if r is not None and r.target is not None)
+    record(w, "call", node, targets)
+    routine = w.unit.constant(node.routine, "R")
+    arguments = "".join(f", {w.value(a)}" for a in node.arguments)
+    call = f"{routine}.{w.form}(s, d + 1{arguments})"
+    returning = w.result != "out" and _may_return_rows(node.routine)
+    if returning:
+        mark = w.function.temp("mark")
+        w.line(f"{mark} = len(s.cursors.returning)")
+    if not node.receives:
+        w.line(call)
+        if returning:
+            _drop_results(w, mark)
+        return
+    temps = [r.temp if r is not None else w.function.temp("out") for r in node.receives]
+    w.line(f"{', '.join(temps)}, = {call}")
+    if returning:
+        _drop_results(w, mark)
+    for receive in node.receives:
+        if receive is not None:
+            unpack_one(w, receive)
+    if w.result == "out":
+        w.out = tuple(temps)
+    record_values(w, targets)
+
+
+def _drop_results(w: StatementWriter, mark: str) -> None:
+    """Result sets of a procedure that a routine has called: nobody takes them, but it is told that there were some
+    (clause 13.4 of the standard's part 4)."""
+    if w.diagnoses:
+        w.line(f"if len(s.cursors.returning) > {mark}:")
+        w.line("    s.diagnostics.warn(d, '0100C', 'the procedure has returned result sets')")
+    w.line(f"del s.cursors.returning[{mark}:]")
+
+
+def note(w: StatementWriter, node: R.NoteStmt) -> None:
+    record(w, "note", node)
+    w.line(f"note(s, {w.value(node.value)})")
+
+
+def return_statement(w: StatementWriter, node: R.ReturnStmt) -> None:
+    record(w, "return", node)
+    if node.query is not None:
+        begin(w, node.query)
+        result = write_rows(w, node.query)
+    elif node.value is not None:
+        if any(isinstance(n, R.Scan) for n in walk(node.value)):
+            w.line("if not s.active: s.begin()")
+        result = w.value(node.value)
+    else:
+        result = out_values(w)
+    if w.recording:
+        w.line(f"result = {result}")
+        result = "result"
+        w.line("E(END)")
+    w.line(f"return ({result},)" if w.in_action else f"return {result}")
+
+
+def out_values(w: StatementWriter) -> str:
+    """What a procedure gives back: the values of its OUT and INOUT parameters."""
+    return f"({', '.join(w.out)},)" if w.out else "None"
+
+
+# -- settings and table locks
+
+
+def setting(w: StatementWriter, node: R.SettingStmt) -> None:
+    record(w, "set", node)
+    expression = isinstance(node.value, R.Expr)
+    value = w.value(node.value) if expression else w.unit.constant(node.value, "K")
+    w.line(f"set_{node.setting}(s, {value})")
+
+
+def lock_tables(w: StatementWriter, node: R.LockStmt) -> None:
+    record(w, "lock table", node)
+    for table in node.tables:
+        w.line(f"s.claims.lock_table({w.unit.table(table)}, {node.mode!r}, {node.wait})")
+
+
+# -- transactions and schema
+
+
+def transaction(w: StatementWriter, node: R.TransactionStmt) -> None:
+    record(w, node.verb, node)
+    name = w.unit.constant(node.name, "K")
+    modes = w.unit.constant(node.modes, "MODES")
+    w.line(
+        {
+            "start": f"start_transaction(s, {modes})",
+            "set": f"set_transaction(s, {modes})",
+            "set local": f"set_transaction(s, {modes})",
+            "commit": f"commit(s, {node.chain})",
+            "rollback": f"rollback(s, {node.chain})",
+            "savepoint": f"s.savepoint({name})",
+            "rollback to": f"s.rollback_to({name})",
+            "release": f"s.release_savepoint({name})",
+        }[node.verb]
+    )
+
+
+def schema(w: StatementWriter, node: R.SchemaStmt) -> None:
+    record(w, "schema", node)
+    statement = w.unit.constant(node, "SCHEMA")
+    w.line(f"s.shared.compiler.define(s, {statement}, {w.unit.constant(w.unit.source, 'SOURCE')})")
+
+
+def may_go_deeper(body: R.Stmt) -> bool:
+    """Whether a routine may call another one, itself perhaps: then it looks how deep it is."""
+    calling = R.RoutineCall | R.CallStmt | R.CallRows | R.ExecuteStmt | R.SchemaStmt
+    changing = R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt | R.InsteadStmt | R.OpenStmt | R.TruncateStmt
+    return any(isinstance(n, calling | changing) for n in walk(body))
+
+
+def _may_return_rows(routine: Routine) -> bool:
+    """Whether a procedure declares cursors WITH RETURN, or calls one that may."""
+    return any(
+        (isinstance(n, tree.DeclareCursor) and n.returns) or isinstance(n, tree.Call)
+        for n in walk(routine.definition.body)
+    )
+
+
+RECORDING_NAMES: dict[str, Any] = {"END": END, "HANDLED": HANDLED, "ROUND": ROUND, "LoopFold": LoopFold}

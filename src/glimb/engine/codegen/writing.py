@@ -1,0 +1,74 @@
+"""What writing the statements of one function knows and keeps: loops, handlers, what has been proven."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from glimb.engine import resolved as R
+from glimb.engine.codegen.builder import Function
+from glimb.engine.codegen.expressions import ExpressionWriter
+from glimb.engine.outcomes.events import StatementInfo
+from glimb.lang.node import Record
+
+
+class Frame:
+    """A Python loop being written: a loop of SQL, or a block that LEAVE leaves; or the function of a handler, which
+    `return` leaves. `pending` are jumps past it."""
+
+    __slots__ = ("leave", "local", "pending")
+
+    def __init__(self, local: str, leave: str = "break") -> None:
+        self.local = local
+        self.leave = leave
+        self.pending: dict[tuple[str, str], None] = {}
+
+
+class Action(Record):
+    """The function of a handler's action: its name, the jumps that it wants to be made behind it, and whether it may
+    hold a RETURN, which it gives back in a tuple."""
+
+    name: str
+    pending: dict[tuple[str, str], None]
+    returns: bool
+
+
+class Handled(Record):
+    """What the handler around handles: the locals that hold the condition, and the name of the statement."""
+
+    condition: str
+    command: str
+
+
+Writers = Mapping[type, tuple[Callable[["StatementWriter", Any], None], bool]]
+"""What writes each kind of statement, and whether what it raises goes to the handlers in reach."""
+
+
+class StatementWriter(ExpressionWriter):
+    """Writes statements into the function of a routine, or of a statement outside one."""
+
+    def __init__(self, writers: Writers, function: Function, recording: bool) -> None:
+        super().__init__(function, False)
+        self.writers = writers
+        self.recording = recording
+        self.result = "none"
+        self.frames: list[Frame] = []
+        self.protections: list[R.BlockStmt] = []
+        self.flags: dict[str, None] = {}
+        """Jumps across several frames that have been written into the function."""
+        self.handling: list[Handled] = []
+        self.actions: dict[int, Action] = {}
+        """Functions of handlers, by the identity of the handler."""
+        self.in_action = False
+        self.diagnoses: bool | None = None
+        """Whether somebody looks at conditions of completion; known from the first statement."""
+        self.follows = self.starts_round = False
+        """Of the statement that is recorded next: whether its marker is certain, and whether it tells of a round."""
+        self.latest: StatementInfo | None = None
+        self.commands: bool | None = None
+        """Whether the local `command` holds what the statement before was; known from the first statement."""
+        self.out: tuple[str, ...] = ()
+        self.bounds: dict[str, int] = {}
+        self.marks: dict[int, str] = {}
+        """Of the ATOMIC blocks around, by depth: the local that holds the place in the log where it began."""
+        self.line = function.line
