@@ -165,7 +165,7 @@ def _brief(rung: Rung) -> str:
         parts.append(_cut("; ".join(values) or "no rows", 30))
     if outcome.changes:
         parts.append(changes_text(outcome))
-    ended = [e for e in outcome.events if e in ("commit", "rollback")]
+    ended = [e.kind for e in outcome.events if e.ends]
     return " ".join([*parts, *ended]) or "done"
 
 

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
+from glimb.engine.outcomes.outcome import Outcome
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 from glimb.report.text import plural, table_lines
+from glimb.suite.driver import Executable
 from glimb.suite.pin import pinned
 from glimb.suite.weave import Group, Loom, Weave, order_text
 
@@ -82,9 +84,9 @@ def _pinned_order(loom: Loom, group: Group) -> Iterator[str]:
     late: dict[str, list[str]] = {}
     told: list[tuple[str, str, list[str]]] = []
 
-    def note(name: str, step: object, outcome: object) -> None:
-        lines = pinned(outcome)  # type: ignore[arg-type]
-        if told and told[-1][0] == name and not told[-1][2] and told[-1][1] == loom.source[step.statement.span]:  # type: ignore[attr-defined]
+    def note(name: str, step: Executable, outcome: Outcome) -> None:
+        lines = list(pinned(outcome))
+        if told and told[-1][0] == name and not told[-1][2] and told[-1][1] == loom.source[step.span]:
             told[-1][2].extend(lines)
         else:
             late.setdefault(name, []).extend(lines)

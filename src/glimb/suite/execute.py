@@ -12,7 +12,8 @@ from glimb.engine.values.origins import GeneratedCode
 from glimb.lang import tree
 from glimb.lang.node import Record, replace
 from glimb.lang.problem import ProblemError
-from glimb.suite.script import BrokenStep, ClockSet, ModelSet, Script, StatementStep, Turn, Wait
+from glimb.suite.driver import Driver, Told
+from glimb.suite.script import Script, StatementStep
 
 
 class Executed(Record):
@@ -32,43 +33,23 @@ class Execution:
         self.engine = engine
         self.script = script
         self.show_code = show_code
-        self.number = 0
-        self.waiting: dict[str, Executed] = {}
 
     def run(self) -> Iterator[Executed]:
         """Outcomes in the order in which they come about; a statement that waits has two."""
+        driver = Driver(self.engine, self.script.source)
+        started: dict[int, Executed] = {}
         for step in self.script.flow:
-            if isinstance(step, Turn):
-                self.engine.session(step.session).set(step.settings)
-            elif isinstance(step, Wait):
-                yield from (self._ended(o) for o in self.engine.advance(step.seconds))
-            elif isinstance(step, ClockSet):
-                self.engine.clock = step.moment
-            elif isinstance(step, ModelSet):
-                self.engine.use_model(step.model)
-            else:
-                yield from self._step(step)
+            for told in driver.run(step):
+                if not told.has_waited:
+                    started[told.step.span.start] = self._started(told, len(started) + 1)
+                yield replace(started[told.step.span.start], outcome=told.outcome)
 
-    def _step(self, step: StatementStep | BrokenStep) -> Iterator[Executed]:
-        source = self.script.source
-        session = self.engine.session(step.session)
+    def _started(self, told: Told, number: int) -> Executed:
+        source, step = self.script.source, told.step
         code = ""
-        if isinstance(step, StatementStep):
-            outcomes = self.engine.execute(session, step.statement, source)
-            code = self._code(step.statement, session) if self.show_code else ""
-        else:
-            outcomes = [self.engine.refuse(session, ProblemError(*step.problems))]
-        self.number += 1
-        first = Executed(self.number, source.line(step.span.start), source[step.span], outcomes[0], code)
-        if outcomes[0].waiting is not None:
-            self.waiting[step.session] = first
-        yield first
-        for outcome in outcomes[1:]:
-            yield self._ended(outcome)
-
-    def _ended(self, outcome: Outcome) -> Executed:
-        """A statement that has come out of its wait."""
-        return replace(self.waiting.pop(outcome.session), outcome=outcome)
+        if self.show_code and isinstance(step, StatementStep):
+            code = self._code(step.statement, self.engine.session(step.session))
+        return Executed(number, source.line(step.span.start), source[step.span], told.outcome, code)
 
     def _code(self, statement: tree.Statement, session: Session) -> str:
         """The generated Python of a statement; of the routine itself when it makes one."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from glimb.engine.outcomes.outcome import Outcome, ResultSet
+from glimb.engine.outcomes.outcome import Outcome, ResultSet, TransactionEvent
 from glimb.engine.storage.changes import Change
 from glimb.engine.values.conditions import Condition
 from glimb.engine.values.conversion import convert, literal_of
@@ -400,8 +400,8 @@ def _state(wanted: str) -> Callable[[Expectation, Outcome], Verdict]:
 
 
 def _to_savepoint(e: Expectation, outcome: Outcome) -> Verdict:
-    met = f"to savepoint {e.parts['name']}" in outcome.events
-    seen = [x for x in outcome.events if x.startswith("to savepoint")]
+    met = TransactionEvent("to savepoint", e.parts["name"]) in outcome.events
+    seen = [str(x) for x in outcome.events if x.kind == "to savepoint"]
     return Verdict(e, met, e.text, ", ".join(seen) or "not rolled back to a savepoint")
 
 

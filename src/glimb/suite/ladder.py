@@ -4,7 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from glimb.engine.outcomes.outcome import HeldLock, Holding, Outcome, describe_lock, is_key_lock, locks_of
+from glimb.engine.outcomes.outcome import (
+    HeldLock,
+    Holding,
+    Outcome,
+    TransactionEvent,
+    describe_lock,
+    is_key_lock,
+    locks_of,
+)
 from glimb.engine.outcomes.steps import Step, last_step, read_steps
 from glimb.engine.values.conditions import Condition
 from glimb.lang.node import Record
@@ -18,7 +26,7 @@ class RailState(Record):
     """What a session's rail shows beside a rung: `none`, `open` or `waiting`; events of this rung; what is held."""
 
     state: str
-    events: tuple[str, ...] = ()
+    events: tuple[TransactionEvent, ...] = ()
     holding: Holding = ([], 0)
 
     @property

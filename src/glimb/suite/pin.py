@@ -35,7 +35,7 @@ def _lines(outcome: Outcome) -> Iterator[str]:
         signs = (f"{sign}{n}" for sign, n in (("+", added), ("~", changed), ("-", removed)) if n)
         yield f"change {table} {' '.join(signs)}"
     yield from (f"wakes {name}" for name in outcome.wakes)
-    ended = [e for e in outcome.events if e in ("commit", "rollback")]
+    ended = [e.kind for e in outcome.events if e.ends]
     if ended:
         yield "committed" if ended[-1] == "commit" else "rolled back"
 

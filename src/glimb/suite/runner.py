@@ -9,7 +9,6 @@ from pathlib import Path
 
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome, locks_of
-from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import condition_of
 from glimb.engine.values.conversion import literal_of
 from glimb.lang import tree
@@ -17,11 +16,12 @@ from glimb.lang.node import Record
 from glimb.lang.parser import Broken, parse
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
+from glimb.suite.driver import Driver, Told
 from glimb.suite.expectation import Expectation
 from glimb.suite.judge import Verdict, judge
 from glimb.suite.ladder import Ladder, RailState, Rung
 from glimb.suite.project import Project, open_project
-from glimb.suite.script import MAIN, BrokenStep, Case, Script, StatementStep, Step, Turn, Wait
+from glimb.suite.script import MAIN, BrokenStep, Case, Script, StatementStep, Step, Turn
 from glimb.suite.wording import failure_text, waiting_text
 from glimb.suite.world import build
 
@@ -242,18 +242,14 @@ class _Climb:
         self.case = case
         self.ladder = Ladder(case, source, case.sessions())
         self.ladder.first_commit = engine.shared.history.sequence
+        self.driver = Driver(engine, source, case.twin, side)
         self.waiting: dict[str, Rung] = {}
         self.unseen: dict[str, Rung] = {}
         self.states: dict[str, str] = {}
 
     def run(self, done: list[Rung] | None) -> Ladder:
         """Run the case; `done` are the rungs of its setup when that has been done already."""
-        if self.case.clock is not None:
-            self.engine.clock = self.case.clock
-        twin = self.case.twin
-        model = self.side if twin is not None and twin.setting == "model" else self.case.model
-        if model:
-            self.engine.use_model(model)
+        self.driver.start(self.case.clock, self.case.model)
         if done is not None:
             self.ladder.rungs += done
         else:
@@ -264,28 +260,17 @@ class _Climb:
         self._finish()
         return self.ladder
 
-    def _session(self, name: str) -> Session:
-        """A session, with the setting under which this run of the case is made."""
-        session = self.engine.session(name)
-        twin = self.case.twin
-        if twin is not None and twin.setting == "isolation":
-            session.usual = session.usual._replace(isolation=self.side)
-        elif twin is not None and twin.setting == "autocommit":
-            session.autocommit = self.side == "on"
-        return session
-
     def _step(self, step: Step, is_setup: bool) -> None:
-        if isinstance(step, Turn):
-            self._turn(step)
-        elif isinstance(step, Wait):
-            self._wait(step)
-        elif isinstance(step, StatementStep | BrokenStep):
-            self._statement(step, is_setup)
+        if isinstance(step, StatementStep | BrokenStep):
+            self._blame_unseen(step.session)
+            self._statement(step, is_setup, self.driver.run(step))
+        else:
+            for told in self.driver.run(step):
+                self._ended(told, len(self.ladder.rungs) - 1)
+            if isinstance(step, Turn):
+                self._turn(step)
 
     def _turn(self, turn: Turn) -> None:
-        session = self.engine.session(turn.session)
-        session.set(turn.settings)
-        self._session(turn.session)
         due = [e for e in turn.expectations if e.side in ("", self.side)]
         if not due:
             return
@@ -296,33 +281,24 @@ class _Climb:
             return
         self._judge(rung, due, rung.last)
 
-    def _wait(self, wait: Wait) -> None:
-        for outcome in self.engine.advance(wait.seconds):
-            self._ended(outcome, len(self.ladder.rungs) - 1)
-
-    def _statement(self, step: StatementStep | BrokenStep, is_setup: bool) -> None:
-        self._blame_unseen(step.session)
-        session = self._session(step.session)
-        if isinstance(step, StatementStep):
-            outcomes = self.engine.execute(session, step.statement, self.source)
-        else:
-            outcomes = [self.engine.refuse(session, ProblemError(*step.problems))]
-        text = self.source[step.span]
-        rung = Rung(len(self.ladder.rungs) + 1, step.session, text, self.source.line(step.span.start), outcomes[0])
+    def _statement(self, step: StatementStep | BrokenStep, is_setup: bool, told: list[Told]) -> None:
+        text, first = self.source[step.span], told[0].outcome
+        rung = Rung(len(self.ladder.rungs) + 1, step.session, text, self.source.line(step.span.start), first)
         rung.is_setup, rung.commits = is_setup, self.engine.shared.history.sequence - self.ladder.first_commit
         self.ladder.rungs.append(rung)
-        if outcomes[0].waiting is not None:
+        if first.waiting is not None:
             self.waiting[step.session] = rung
-        for outcome in outcomes[1:]:
-            self._ended(outcome, len(self.ladder.rungs) - 1)
-        self._rails(rung, outcomes)
-        self._judge(rung, step.expectations, outcomes[0])
+        for ended in told[1:]:
+            self._ended(ended, len(self.ladder.rungs) - 1)
+        self._rails(rung, [t.outcome for t in told])
+        self._judge(rung, step.expectations, first)
 
-    def _ended(self, outcome: Outcome, at: int) -> None:
+    def _ended(self, told: Told, at: int) -> None:
         """A statement that waited has ended."""
-        rung = self.waiting.pop(outcome.session)
-        rung.final, rung.ended_at = outcome, at
-        self.unseen[outcome.session] = rung
+        name = told.step.session
+        rung = self.waiting.pop(name)
+        rung.final, rung.ended_at = told.outcome, at
+        self.unseen[name] = rung
 
     def _rails(self, rung: Rung, outcomes: list[Outcome]) -> None:
         """What every rail shows beside this rung."""

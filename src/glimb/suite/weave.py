@@ -28,6 +28,7 @@ from glimb.engine.transactions.sight import FOREVER
 from glimb.engine.values.conversion import literal_of
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
+from glimb.suite.driver import Driver, Executable
 from glimb.suite.runner import Runner, holds
 from glimb.suite.script import MAIN, Case, StatementStep, Turn, read_script
 
@@ -102,10 +103,10 @@ class Loom:
                 self.threads.setdefault(step.session, []).append(step)
         self.dones: dict[str, list[Done]] = {}
         self.at: dict[str, int] = {}
-        self.waiting: dict[str, StatementStep] = {}
+        self.driver = Driver(engine, source)
         self._prepare()
         self.version = engine.catalog.version
-        self.on_outcome: Callable[[str, StatementStep | None, Outcome], None] | None = None
+        self.on_outcome: Callable[[str, Executable, Outcome], None] | None = None
 
     @property
     def orders(self) -> int:
@@ -119,11 +120,9 @@ class Loom:
         """Do once what comes before the sessions, and make it the base: setup, and the first statements of `main`."""
         engine = self.engine
         engine.reset()
+        driver = Driver(engine, self.source)
         for step in self.first:
-            if isinstance(step, Turn):
-                self._set(step)
-            else:
-                engine.execute(engine.session(step.session), step.statement, self.source)
+            driver.run(step)
         for session in engine.sessions.values():
             if session.active:
                 session.commit()
@@ -132,20 +131,13 @@ class Loom:
 
     def start(self) -> None:
         """From the fixture, with what comes before the sessions."""
-        engine = self.engine
-        engine.reset()
-        if self.case.clock is not None:
-            engine.clock = self.case.clock
-        if self.case.model:
-            engine.use_model(self.case.model)
+        self.engine.reset()
+        self.driver = Driver(self.engine, self.source)
+        self.driver.start(self.case.clock, self.case.model)
         for turn in self.settings:
-            self._set(turn)
+            self.driver.run(turn)
         self.dones = {name: [] for name in self.threads}
         self.at = dict.fromkeys(self.threads, 0)
-        self.waiting = {}
-
-    def _set(self, turn: Turn) -> None:
-        self.engine.session(turn.session).set(turn.settings)
 
     def can_go(self) -> list[str]:
         """Sessions whose next statement can be run now."""
@@ -155,20 +147,22 @@ class Loom:
         """Run the next statement of a session."""
         thread = self.threads[name][self.at[name]]
         self.at[name] += 1
-        outcomes = self.engine.execute(self.engine.session(name), thread.statement, self.source)
-        self._note(name, thread, outcomes[0])
-        for outcome in outcomes[1:]:
-            self._note(outcome.session, self.waiting.pop(outcome.session), outcome)
+        for told in self.driver.run(thread):
+            self._note(told.step, told.outcome)
 
-    def _note(self, name: str, step: StatementStep, outcome: Outcome) -> None:
-        if outcome.waiting is not None:
-            self.waiting[name] = step
-        else:
+    @property
+    def waiting(self) -> dict[str, Executable]:
+        """The statement in which each session waits."""
+        return self.driver.waiting
+
+    def _note(self, step: Executable, outcome: Outcome) -> None:
+        name = step.session
+        if outcome.waiting is None:
             self.dones[name].append(self._done(name, step, outcome))
         if self.on_outcome is not None:
             self.on_outcome(name, step, outcome)
 
-    def _done(self, name: str, step: StatementStep, outcome: Outcome) -> Done:
+    def _done(self, name: str, step: Executable, outcome: Outcome) -> Done:
         failed = tuple(
             e.text
             for e in step.expectations
@@ -176,7 +170,7 @@ class Loom:
         )
         rows = None if outcome.rows is None else tuple(tuple(r[: len(outcome.columns)]) for r in outcome.rows)
         state = outcome.failure.sqlstate if outcome.failure is not None else ""
-        ended = tuple(e for e in outcome.events if e in ("commit", "rollback"))
+        ended = tuple(e.kind for e in outcome.events if e.ends)
         out = tuple(value for _, _, value in outcome.out)
         more = tuple(tuple(rows) for _, rows in outcome.more)
         digest = (state, rows, more, outcome.row_count, out, tuple(outcome.notes), ended, failed)

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from functools import partial
 from itertools import takewhile
 
-from glimb.engine.outcomes.outcome import HeldLock, Outcome
+from glimb.engine.outcomes.outcome import HeldLock, Outcome, TransactionEvent
 from glimb.engine.outcomes.steps import Step
 from glimb.engine.values.conversion import literal_of
 from glimb.suite.ladder import Ladder, Rung
@@ -211,16 +211,9 @@ def _rail_sign(plan: RailPlan, number: int, session: str, second: bool) -> tuple
         return (P.WAKE, True) if ended else (plain, False)
     if rung.outcome.waiting is not None:
         return P.WAIT, True
-    events = rung.rails[session].events
-    for event in reversed(events):
-        if event == "commit":
-            return P.COMMIT, True
-        if event == "rollback":
-            return P.ROLLBACK, True
-        if event.startswith("to savepoint"):
-            return P.BACK, True
-        if event.startswith("savepoint"):
-            return P.KNOT, True
+    for event in reversed(rung.rails[session].events):
+        if event.kind in EVENT_SIGNS:
+            return EVENT_SIGNS[event.kind], True
     return (P.NODE if state == "open" else P.NODE_NONE), True
 
 
@@ -338,16 +331,19 @@ def _outcome_signs(outcome: Outcome, colours: Palette) -> Iterator[tuple[str, st
         yield from _event_sign(event, colours)
 
 
-def _event_sign(event: str, colours: Palette) -> Iterator[tuple[str, str]]:
-    word, _, name = event.partition(" ")
-    if event == "commit":
-        yield f"{P.COMMIT} committed", colours.met
-    elif event == "rollback":
-        yield f"{P.ROLLBACK} rolled back", colours.warn
-    elif word == "savepoint":
-        yield f"{P.KNOT} {name}", colours.quiet
-    elif event.startswith("to savepoint"):
-        yield f"{P.BACK} to {name.partition(' ')[2]}", colours.warn
+EVENT_SIGNS = {"commit": P.COMMIT, "rollback": P.ROLLBACK, "savepoint": P.KNOT, "to savepoint": P.BACK}
+"""How a rail shows what happened to its transaction."""
+
+
+def _event_sign(event: TransactionEvent, colours: Palette) -> Iterator[tuple[str, str]]:
+    told = {
+        "commit": ("committed", colours.met),
+        "rollback": ("rolled back", colours.warn),
+        "savepoint": (event.name, colours.quiet),
+        "to savepoint": (f"to {event.name}", colours.warn),
+    }.get(event.kind)
+    if told is not None:
+        yield f"{EVENT_SIGNS[event.kind]} {told[0]}", told[1]
 
 
 # ---- steps inside a call --------------------------------------------------------------------------------------------

@@ -130,14 +130,14 @@ def rung_facets(rung: Rung, ladder: Ladder, colours: Palette, width: int) -> Tex
 def _circle_locks(rung: Rung, ladder: Ladder, colours: Palette, width: int) -> Iterator[Text]:
     """The locks that closed a circle of waits, each with the statement that took it."""
     number = rung.number - 2
-    if number < 0 or rung.outcome.failure is None:
+    failure = rung.outcome.failure
+    if number < 0 or failure is None:
         return
     yield _head("locks in the circle", colours)
     for name in ladder.sessions:
         for spell in ladder.held_at(number, name):
             lock = spell.at(number)
-            end = f"for {name} on {lock.table} {lock.key}".rstrip()
-            if any(told.endswith(end) for told in rung.outcome.failure.circle):
+            if any((b.holder, b.lock.table, b.lock.key) == (name, lock.table, lock.key) for b in failure.circle):
                 taken = ladder.rungs[spell.start]
                 told = f"{name} holds {lock.mode} {lock.kind} {lock.table} {lock.key}".rstrip()
                 yield Text(f"{told} since rung {taken.number}", style=colours.text)

@@ -19,6 +19,33 @@ class ResultColumn(NamedTuple):
     type: Type
 
 
+class TransactionEvent(NamedTuple):
+    """What happened to a transaction: begin, commit, rollback, savepoint, to savepoint, release, wait; the name of the
+    savepoint. As text it is what it was called and the name."""
+
+    kind: str
+    name: str = ""
+
+    @property
+    def ends(self) -> bool:
+        """Whether the transaction ended by it."""
+        return self.kind in ("commit", "rollback")
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.name}".rstrip()
+
+
+class Blocked(NamedTuple):
+    """One wait of a deadlock: who waits for whom, and the lock wanted."""
+
+    session: str
+    holder: str
+    lock: HeldLock
+
+    def __str__(self) -> str:
+        return f"{self.session} waits for {self.holder} on {self.lock.table} {self.lock.key}".rstrip()
+
+
 class Failure(Record):
     """A condition that left a statement; `hints` are what the binder or parser adds."""
 
@@ -28,8 +55,8 @@ class Failure(Record):
     name: str = ""
     details: str = ""
     """Place and hint, as shown below the message; may have several lines."""
-    circle: tuple[str, ...] = ()
-    """Of a deadlock: who waited for whom, in words."""
+    circle: tuple[Blocked, ...] = ()
+    """Of a deadlock: who waited for whom on what."""
     problems: tuple[Problem, ...] = ()
     """What the binder or parser found, with its places."""
     first: tuple[str, Origin | None] | None = None
@@ -116,8 +143,8 @@ class Outcome:
         self.waiting: Waiting | None = None
         self.waited: Waiting | None = None
         self.wakes: list[str] = []
-        self.events: list[str] = []
-        """Transaction events in order: begin, commit, rollback, savepoint NAME, to savepoint NAME, release NAME."""
+        self.events: list[TransactionEvent] = []
+        """In order."""
         self.transaction = "none"
         self.version: int | None = None
         """How many commits a reader saw, where others had changed what it read."""

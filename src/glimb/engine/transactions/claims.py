@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Protocol
 
-from glimb.engine.outcomes.outcome import Waiting, describe_lock
+from glimb.engine.outcomes.outcome import Blocked, TransactionEvent, Waiting, describe_lock
 from glimb.engine.storage.indexes import Row
 from glimb.engine.storage.table import Holder, Table
 from glimb.engine.transactions.locks import LockOwner, Resource, Wait
@@ -21,7 +21,7 @@ class Claimant(Holder, Protocol):
     """The session whose locks these are."""
 
     @property
-    def events(self) -> list[str]: ...
+    def events(self) -> list[TransactionEvent]: ...
     @property
     def sight(self) -> Sight: ...
     def begin(self) -> None: ...
@@ -99,14 +99,15 @@ class Claims:
         self.waiting = Wait((), resource, mode, until)
         circle = locks.circle(self)
         if circle:
-            message, told = tell_circle(circle)
+            told = blocked(circle)
             self.waiting = None
             shared.waits.wake(locks.withdraw(self, resource))
             self.session.rollback()
+            message = f"deadlock: {'; '.join(map(str, told))}; {self.name} was rolled back"
             raise Condition("40001", message, {"circle": told})
         names = tuple(s.name for s in locks.blockers(self))
         self.waiting = Wait(names, resource, mode, until, longest)
-        self.session.events.append("wait")
+        self.session.events.append(TransactionEvent("wait"))
         ended = shared.waits.hub.switch(self.waiting)
         resource, self.waiting = self.waiting.resource, None
         if ended is not None:
@@ -223,12 +224,11 @@ def told_wait(wait: Wait) -> Waiting:
     return Waiting(wait.blockers, held.kind, held.table, held.key, wait.mode)
 
 
-def tell_circle(circle: list[LockOwner]) -> tuple[str, tuple[str, ...]]:
-    """A deadlock in words: who waits for whom on what."""
-    told = []
-    for number, owner in enumerate(circle):
-        holder = circle[(number + 1) % len(circle)]
-        if owner.waiting is not None:
-            lock = told_wait(owner.waiting)
-            told.append(f"{owner.name} waits for {holder.name} on {lock.table} {lock.key}".rstrip())
-    return f"deadlock: {'; '.join(told)}; {circle[0].name} was rolled back", tuple(told)
+def blocked(circle: list[LockOwner]) -> tuple[Blocked, ...]:
+    """A deadlock as data: each session of the circle waits for the next one."""
+    pairs = zip(circle, [*circle[1:], circle[0]], strict=True)
+    return tuple(
+        Blocked(owner.name, holder.name, describe_lock(owner.waiting.resource, owner.waiting.mode))
+        for owner, holder in pairs
+        if owner.waiting is not None
+    )

@@ -13,6 +13,7 @@ from typing import Any
 from greenlet import greenlet
 
 from glimb.engine.catalog.objects import DEFAULT_SCHEMA
+from glimb.engine.outcomes.outcome import TransactionEvent
 from glimb.engine.storage.history import unmark
 from glimb.engine.storage.indexes import Row
 from glimb.engine.storage.log import Entry
@@ -63,7 +64,7 @@ class Session:
         self.dynamic = DynamicState()
         self.cursors = OpenCursors()
         self.notes = Notes()
-        self.events: list[str] = []
+        self.events: list[TransactionEvent] = []
         self.trace: list[Any] = []
         self.stop: Condition | None = None
         """Set when somebody, or a budget, wants the statement to end."""
@@ -149,7 +150,7 @@ class Session:
         """Start a transaction if none is active."""
         if not self.active:
             self.active = True
-            self.events.append("begin")
+            self.events.append(TransactionEvent("begin"))
             self.current, self.coming = self.coming or self.usual, None
             self.diagnostics.room = self.current.room
             self.shared.model.begin(self)
@@ -196,7 +197,7 @@ class Session:
     def _finish(self, event: str) -> None:
         if self.active:
             self.diagnostics.ended[event] += 1
-            self.events.append(event)
+            self.events.append(TransactionEvent(event))
         self.active = self.explicit = False
         self.log, self._mark = [], 0
         self.savepoints.clear()
@@ -224,15 +225,15 @@ class Session:
         """SAVEPOINT (clause 17.5)."""
         self.begin()
         self.savepoints.set(name, len(self.log))
-        self.events.append(f"savepoint {name}")
+        self.events.append(TransactionEvent("savepoint", name))
 
     def rollback_to(self, name: str) -> None:
         self.undo_to(self.savepoints.go_back(name))
-        self.events.append(f"to savepoint {name}")
+        self.events.append(TransactionEvent("to savepoint", name))
 
     def release_savepoint(self, name: str) -> None:
         self.savepoints.release(name)
-        self.events.append(f"release {name}")
+        self.events.append(TransactionEvent("release", name))
 
     # -- reading and changing
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from glimb.engine.outcomes.outcome import Failure, Outcome, Waiting
+from glimb.engine.outcomes.outcome import Failure, Outcome, TransactionEvent, Waiting
 from glimb.engine.transactions.session import Session
 from glimb.engine.values import origins
 from glimb.engine.values.conditions import Condition, condition_of
@@ -72,11 +72,11 @@ def invalid(session: Session, error: ProblemError) -> Outcome:
     return outcome
 
 
-def state_of(session: Session, events: list[str]) -> str:
+def state_of(session: Session, events: list[TransactionEvent]) -> str:
     """none, open, committed or rolled back."""
     if session.active:
         return "open"
-    ends = [e for e in events if e in ("commit", "rollback")]
+    ends = [e.kind for e in events if e.ends]
     if not ends:
         return "none"
     return "committed" if ends[-1] == "commit" else "rolled back"
