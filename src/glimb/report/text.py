@@ -14,7 +14,7 @@ from glimb.suite.execute import Executed
 from glimb.suite.wording import changes_text, failure_text, locks_text, waiting_text
 
 if TYPE_CHECKING:
-    from glimb.suite.judge import Comparison, Verdict
+    from glimb.suite.expectations.kind import Comparison, Verdict
     from glimb.suite.ladder import Rung
     from glimb.suite.runner import CaseResult
 

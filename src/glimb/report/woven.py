@@ -10,7 +10,7 @@ from glimb.lang.parser import parse
 from glimb.lang.source import Source
 from glimb.report.text import plural, table_lines
 from glimb.suite.driver import Executable
-from glimb.suite.pin import pinned
+from glimb.suite.expectations.pinning import pinned
 from glimb.suite.weave import Group, Loom, Weave, order_text
 
 

@@ -18,7 +18,7 @@ from glimb.engine.values.conditions import Condition
 from glimb.lang.node import Record
 from glimb.lang.problem import Problem
 from glimb.lang.source import Source
-from glimb.suite.judge import Verdict
+from glimb.suite.expectations.kind import Verdict
 from glimb.suite.script import Case
 
 

@@ -17,8 +17,8 @@ from glimb.lang.parser import Broken, parse
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
 from glimb.suite.driver import Driver, Told
-from glimb.suite.expectation import Expectation
-from glimb.suite.judge import Verdict, judge
+from glimb.suite.expectations.judging import judge
+from glimb.suite.expectations.kind import Expectation, Verdict
 from glimb.suite.ladder import Ladder, RailState, Rung
 from glimb.suite.project import Project, open_project
 from glimb.suite.script import MAIN, BrokenStep, Case, Script, StatementStep, Step, Turn
@@ -324,7 +324,7 @@ class _Climb:
 
     def _check_table(self, expectation: Expectation, outcome: Outcome) -> None:
         """An expectation about a table that there is not is a wrong line."""
-        name = expectation.parts.get("table", "")
+        name = expectation.table
         known = self.engine.catalog.relations
         if name and name not in known and not any(c.table.name == name for c in outcome.changes):
             hint = nearest(name, known)

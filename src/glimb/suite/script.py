@@ -19,7 +19,8 @@ from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import NOWHERE, Source, Span
 from glimb.lang.tokens import Mark
 from glimb.lang.tree import Statement
-from glimb.suite.expectation import Expectation, read_expectations
+from glimb.suite.expectations.kind import Expectation
+from glimb.suite.expectations.reading import read_expectations
 from glimb.suite.project import read_text
 
 if TYPE_CHECKING:

@@ -166,7 +166,7 @@ class Loom:
         failed = tuple(
             e.text
             for e in step.expectations
-            if e.kind == "holds" and not holds(self.engine, name, e.parts["condition"], outcome)[0]
+            if e.kind == "holds" and not holds(self.engine, name, e.says.text, outcome)[0]
         )
         rows = None if outcome.rows is None else tuple(tuple(r[: len(outcome.columns)]) for r in outcome.rows)
         state = outcome.failure.sqlstate if outcome.failure is not None else ""

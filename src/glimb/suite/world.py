@@ -22,7 +22,7 @@ from glimb.lang.parser import Broken, parse, parse_expression
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 from glimb.lang.tree import CreateRoutine, Statement
-from glimb.suite.expectation import constant_of
+from glimb.suite.expectations.line import constant_of
 from glimb.suite.project import FILE, Project, read_text
 
 if TYPE_CHECKING:

@@ -8,7 +8,7 @@ from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.outcomes.steps import Step
 from glimb.engine.storage.changes import Change
 from glimb.engine.values.conversion import literal_of
-from glimb.suite.judge import Comparison, Verdict
+from glimb.suite.expectations.kind import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.runner import CaseResult
 from glimb.suite.wording import failure_text, waiting_text

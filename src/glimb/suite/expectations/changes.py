@@ -1,0 +1,112 @@
+"""What a statement has changed: `change`, `no change`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.storage.changes import Change
+from glimb.engine.values.conversion import literal_of
+from glimb.engine.values.types import Type
+from glimb.lang.node import Record
+from glimb.suite.expectations.comparing import same
+from glimb.suite.expectations.kind import Expectation, Holds, Kind, Verdict
+from glimb.suite.expectations.line import Line, Value
+from glimb.suite.wording import changes_text, counts_text
+
+
+class Counts(Record):
+    """How many rows of a table were inserted, updated, deleted."""
+
+    table: str
+    counts: tuple[int, int, int]
+
+
+class CellChange(Record):
+    """What a column of one row was and is."""
+
+    table: str
+    key: tuple[Value, ...]
+    column: str
+    old: Value
+    new: Value
+
+
+def _read_change(line: Line) -> Counts | CellChange:
+    table = line.table()
+    if line.rest.startswith("("):
+        return _read_cell(line, table)
+    counts = {"+": 0, "~": 0, "-": 0}
+    if not line.rest:
+        line.fail("what changed is missing", "+1 for inserted, ~1 for updated, -1 for deleted rows")
+    while line.rest:
+        word = line.peek()
+        if word[0] not in counts or not word[1:].isdecimal():
+            line.fail(f"`{word}` is no change", "+1 for inserted, ~1 for updated, -1 for deleted rows")
+        counts[word[0]] = int(word[1:])
+        line.at += len(word)
+    return Counts(table, (counts["+"], counts["~"], counts["-"]))
+
+
+def _read_cell(line: Line, table: str) -> CellChange:
+    """(key) column old -> new."""
+    key, column = line.key(), line.name("the name of a column")
+    old = line.literal("->")
+    if not line.rest.startswith("->"):
+        line.fail("-> is missing", "change bunk (3) state 'free' -> 'held'")
+    line.at += 2
+    return CellChange(table, key, column, old, line.literal("\n"))
+
+
+def _judge_change(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+    says: Counts | CellChange = e.says
+    if isinstance(says, CellChange):
+        return _judge_cell(e, says, outcome)
+    seen = tuple(outcome.counts().get(says.table, [0, 0, 0]))
+    return Verdict(e, seen == says.counts, f"{says.table} {counts_text(says.counts)}", changes_text(outcome))
+
+
+def _judge_cell(e: Expectation, says: CellChange, outcome: Outcome) -> Verdict:
+    mine = [c for c in outcome.changes if c.table.name == says.table]
+    column = says.column
+    for change in mine:
+        if _is_key(change, says.key):
+            position = change.table.positions.get(column)
+            if position is None:
+                return Verdict(e, False, e.text, f"{change.table.name} has no column {column}")
+            type_ = change.table.columns[position].type
+            old = change.before[position] if change.before is not None else None
+            new = change.after[position] if change.after is not None else None
+            met = same(says.old, old, type_) and same(says.new, new, type_)
+            return Verdict(e, met, e.text, f"{column} {literal_of(old, type_)} -> {literal_of(new, type_)}")
+    keys = [f"({', '.join(map(literal_of, c.key, _key_types(c)))})" for c in mine if c.table.primary is not None]
+    shown = f"{says.table} {', '.join(keys[:5])} changed" if keys else changes_text(outcome)
+    return Verdict(e, False, e.text, shown + (f", and {len(keys) - 5} more" if len(keys) > 5 else ""))
+
+
+def _key_types(change: Change) -> list[Type]:
+    assert change.table.primary is not None
+    return [change.table.columns[c].type for c in change.table.primary.columns]
+
+
+def _is_key(change: Change, key: tuple[Value, ...]) -> bool:
+    table = change.table
+    if table.primary is None or len(key) != len(change.key):
+        return False
+    return all(same(k, v, t) for k, v, t in zip(key, change.key, _key_types(change), strict=True))
+
+
+def _judge_no_change(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+    return Verdict(e, not outcome.changes, "no change", changes_text(outcome))
+
+
+def _pin_changes(outcome: Outcome) -> Iterator[str]:
+    for table, (added, changed, removed) in sorted(outcome.counts().items()):
+        signs = (f"{sign}{n}" for sign, n in (("+", added), ("~", changed), ("-", removed)) if n)
+        yield f"change {table} {' '.join(signs)}"
+
+
+KINDS = (
+    Kind("no change", _judge_no_change, asks="absence", covers="changes"),
+    Kind("change", _judge_change, _read_change, _pin_changes, covers="changes"),
+)

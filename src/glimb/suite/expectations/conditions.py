@@ -1,0 +1,87 @@
+"""Conditions that leave a statement, and conditions that hold behind it: `fails`, `deadlock`, `holds`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.values.patterns import like
+from glimb.lang.node import Record
+from glimb.lang.parser import parse_expression
+from glimb.lang.problem import Problem, ProblemError
+from glimb.lang.source import Source, Span
+from glimb.suite.expectations.kind import Expectation, Holds, Kind, Verdict
+from glimb.suite.expectations.line import Line, Value
+from glimb.suite.wording import failure_text
+
+
+class Raised(Record):
+    """The state or name of a condition (empty: any), a pattern of its message, the routine that raised it."""
+
+    state: str
+    like: Value | None
+    routine: str
+
+
+def _read_fails(line: Line) -> Raised:
+    state = line.word("an SQLSTATE or the name of a condition") if line.peek().lower() != "like" else ""
+    if state.lower() == "not" and line.accept("found"):
+        state = "NOT FOUND"
+    pattern = line.literal(" in ") if line.accept("like") else None
+    return Raised(state, pattern, line.name("the name of a routine") if line.accept("in") else "")
+
+
+def _judge_fails(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+    says: Raised = e.says
+    failure, state = outcome.failure, says.state
+    if failure is None and outcome.completion == "02000" and state.lower() in ("02000", "not found"):
+        met = says.like is None and not says.routine
+        return Verdict(e, met, e.text, "02000: no row was found")
+    if failure is None:
+        return Verdict(e, False, e.text, "it waits" if outcome.waiting else "no condition")
+    met = not state or state in (failure.sqlstate, failure.name.upper(), failure.name) or state.lower() == failure.name
+    if says.like is not None:
+        met = met and like(failure.message, says.like.value or "")
+    if says.routine:
+        met = met and failure.origin is not None and failure.origin.routine == says.routine
+    return Verdict(e, met, e.text, failure_text(outcome))
+
+
+def _pin_fails(outcome: Outcome) -> Iterator[str]:
+    if outcome.failure is not None:
+        yield "deadlock" if outcome.failure.circle else f"fails {outcome.failure.sqlstate}"
+
+
+def _judge_deadlock(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+    failure = outcome.failure
+    return Verdict(e, failure is not None and bool(failure.circle), "deadlock", failure_text(outcome))
+
+
+class Condition(Record):
+    """A condition of SQL, as text."""
+
+    text: str
+
+
+def _read_holds(line: Line) -> Condition:
+    text = line.until("\n")
+    start = line.start + line.at - len(text)
+    try:
+        parse_expression(Source(text))
+    except ProblemError as error:
+        problem = error.problems[0]
+        span = Span(start + problem.span.start, start + problem.span.end)
+        raise ProblemError(Problem(problem.sqlstate, problem.message, span, problem.hint, line.source)) from None
+    return Condition(text)
+
+
+def _judge_holds(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+    met, seen = holds(e.says.text, outcome)
+    return Verdict(e, met, e.text, seen)
+
+
+KINDS = (
+    Kind("fails", _judge_fails, _read_fails, _pin_fails, covers="condition"),
+    Kind("deadlock", _judge_deadlock, covers="condition"),
+    Kind("holds", _judge_holds, _read_holds, covers="result"),
+)

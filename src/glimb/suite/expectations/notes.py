@@ -1,0 +1,48 @@
+"""What routines tell: `note`, `no notes`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.lang.node import Record
+from glimb.lang.visible import escaped
+from glimb.suite.expectations.kind import Expectation, Holds, Kind, Verdict
+from glimb.suite.expectations.line import Line, Value
+
+
+class Noted(Record):
+    """The text of a note."""
+
+    text: Value
+
+
+def _read_note(line: Line) -> Noted:
+    if not line.rest:
+        line.fail("the text of the note is missing")
+    return Noted(line.literal("\n"))
+
+
+def _judge_note(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+    wanted = e.says.text
+    return Verdict(e, wanted.value in outcome.notes, f"note {wanted.text}", _notes_text(outcome))
+
+
+def _notes_text(outcome: Outcome) -> str:
+    """The first notes, and how many there are beside them."""
+    more = f" and {len(outcome.notes) - 5} more" if len(outcome.notes) > 5 else ""
+    return ", ".join(repr(n) for n in outcome.notes[:5]) + more or "no notes"
+
+
+def _judge_no_notes(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+    return Verdict(e, not outcome.notes, "no notes", _notes_text(outcome))
+
+
+def _pin_notes(outcome: Outcome) -> Iterator[str]:
+    return (f"note {escaped(note)}" for note in outcome.notes)
+
+
+KINDS = (
+    Kind("no notes", _judge_no_notes, asks="absence", covers="notes"),
+    Kind("note", _judge_note, _read_note, _pin_notes, covers="notes"),
+)
