@@ -14,6 +14,9 @@ from glimb.lang import tree
 # -- arithmetic
 
 
+FLOATING = {"+": "add_floats", "-": "subtract_floats", "*": "multiply_floats", "/": "divide_floats"}
+
+
 def unary(b: Binding, node: tree.Unary) -> R.Expr:
     operand = expression(b, node.operand)
     if not operand.type.is_number and operand.type.family not in ("months", "micros", "null"):
@@ -22,7 +25,7 @@ def unary(b: Binding, node: tree.Unary) -> R.Expr:
         return operand
     if isinstance(operand, R.Const) and operand.value is not None:
         return R.Const(operand.type, False, -operand.value)
-    negated = R.Strict(operand.type, operand.nullable, "(-{0})", (unchecked(operand),))
+    negated = R.Strict(operand.type, operand.nullable, "negate", (unchecked(operand),))
     return R.Checked(operand.type, operand.nullable, negated) if operand.type.family == "exact" else negated
 
 
@@ -54,14 +57,14 @@ def arithmetic(b: Binding, sign: str, left: R.Expr, right: R.Expr) -> R.Expr:
     nullable = left.nullable or right.nullable
     if type_.family == "approximate":
         left, right = represent(b, left, type_), represent(b, right, type_)
-        return R.Strict(type_, nullable, f"check_float({{0}} {sign} {{1}})", (left, right))
+        return R.Strict(type_, nullable, FLOATING[sign], (left, right))
     left, right = unchecked(left), unchecked(right)
     if sign == "/":
         if type_.is_integer:
             divided: R.Expr = R.Arith(type_, nullable, "/", left, right)
         else:
             shift = type_.scale - scale_of(left.type) + scale_of(right.type)
-            divided = R.Strict(type_, nullable, f"divide_scaled({{0}}, {{1}}, {shift})", (left, right))
+            divided = R.Strict(type_, nullable, "divide_scaled", (left, right), (shift,))
         return R.Checked(type_, nullable, divided)
     if sign != "*":
         left, right = represent(b, left, type_), represent(b, right, type_)
@@ -81,15 +84,15 @@ def _concatenate(b: Binding, left: R.Expr, right: R.Expr, node: tree.Binary) -> 
         type_ = Type("varbinary", min(T.MAX_LENGTH, T.length(left.type) + T.length(right.type)))
     elif "clob" not in (left.type.kind, right.type.kind):
         type_ = T.varchar(T.length(left.type) + T.length(right.type))
-    code = "({0} + {1})" if type_.size else "s.budget.join({0}, {1})"
-    return R.Strict(type_, nullable, code, (left, right))
+    operation = "concatenate" if type_.size else "concatenate_unbounded"
+    return R.Strict(type_, nullable, operation, (left, right))
 
 
 def _joined_arrays(b: Binding, left: R.Expr, right: R.Expr, node: tree.Node) -> R.Expr:
     """array || array (clause 6.35)."""
     left, right = unified(b, [left, right], node, "||")
     type_ = T.array(left.type.parts[0], T.MAX_CARDINALITY)
-    return R.Strict(type_, left.nullable or right.nullable, "joined_arrays({0}, {1})", (left, right))
+    return R.Strict(type_, left.nullable or right.nullable, "joined_arrays", (left, right))
 
 
 def difference(b: Binding, node: tree.Difference) -> R.Expr:
@@ -102,11 +105,11 @@ def difference(b: Binding, node: tree.Difference) -> R.Expr:
     if type_.kind == "months":
         if "time" in families:
             b.fail("42804", "there are no months between times", node)
-        return R.Strict(type_, nullable, f"months_between({{0}}, {{1}}, {type_.scale == 0})", (left, right))
+        return R.Strict(type_, nullable, "months_between", (left, right), (type_.scale == 0,))
     if "timestamp" in families or "date" in families:
         left, right = represent(b, left, T.TIMESTAMP), represent(b, right, T.TIMESTAMP)
     unit = V.MICROS[T.INTERVAL_FIELDS[type_.scale]] if type_.scale < 5 else 1
-    return R.Strict(type_, nullable, f"(divide(micros_between({{0}}, {{1}}), {unit}) * {unit})", (left, right))
+    return R.Strict(type_, nullable, "units_between", (left, right), (unit,))
 
 
 def datetime_arithmetic(b: Binding, node: tree.Binary, left: R.Expr, right: R.Expr) -> R.Expr:
@@ -122,24 +125,23 @@ def datetime_arithmetic(b: Binding, node: tree.Binary, left: R.Expr, right: R.Ex
             b.fail("42804", f"a DATE has no hours: {right.type} cannot be added to it", node, hint)
         if a == "time" and T.INTERVAL_FIELDS[right.type.size] == "day":
             b.fail("42804", f"a TIME has no days: {right.type} cannot be added to it", node, "an INTERVAL HOUR")
-        call = "moved_months" if second == "months" else "moved"
-        minus = "-" if sign == "-" else ""
+        operation = ("moved_months" if second == "months" else "moved") + ("_back" if sign == "-" else "")
         type_ = left.type
         if a != "date" and second == "micros" and T.INTERVAL_FIELDS[right.type.scale] == "second":
             type_ = Type(a, 0, T.MOST_SECOND_DIGITS)
-        return R.Strict(type_, nullable, f"{call}({{0}}, {minus}{{1}})", (left, right))
+        return R.Strict(type_, nullable, operation, (left, right))
     if sign == "-" and a == second and a in moments:
         if a == "date":
-            return R.Strict(T.INTEGER, nullable, "days_between({0}, {1})", (left, right))
-        return R.Strict(T.DAY_TO_SECOND, nullable, "micros_between({0}, {1})", (left, right))
+            return R.Strict(T.INTEGER, nullable, "days_between", (left, right))
+        return R.Strict(T.DAY_TO_SECOND, nullable, "micros_between", (left, right))
     if sign in "+-" and a == second and a in ("months", "micros"):
         joined = T.common(left.type, right.type)
         assert joined is not None
-        return R.Strict(joined, nullable, f"({{0}} {sign} {{1}})", (left, right))
+        return R.Strict(joined, nullable, "add_intervals" if sign == "+" else "subtract_intervals", (left, right))
     if sign == "*" and second in ("months", "micros") and a == "exact":
         left, right, a, second = right, left, second, a
     if sign in "*/" and a in ("months", "micros") and second == "exact":
         scale = scale_of(right.type)
-        code = f"divide_scaled({{0}} * {{1}}, {10**scale}, 0)" if sign == "*" else f"divide({{0}} * {10**scale}, {{1}})"
-        return R.Strict(left.type, nullable, code, (left, unchecked(right)))
+        operation = "multiply_interval" if sign == "*" else "divide_interval"
+        return R.Strict(left.type, nullable, operation, (left, unchecked(right)), (10**scale,))
     b.fail("42804", f"there is no {sign} between {left.type} and {right.type}", node)

@@ -80,16 +80,16 @@ def bind_call(b: Binding, node: tree.FunctionCall) -> R.Expr:
 
 def _clock(b: Binding, name: str, node: tree.FunctionCall) -> R.Expr:
     if name in F.CLOCK:
-        type_, code = F.CLOCK[name]
-        now = R.Strict(type_, False, code, ())
+        type_, operation = F.CLOCK[name]
+        now = R.Strict(type_, False, operation, ())
         if type_.kind == "date":
             return now
         given = [a.value.value for a in node.arguments if isinstance(a.value, tree.Literal)]
         return bind_converted(b, now, b.moment_type(type_.kind, tuple(map(int, given)), node), explicit=True)
     if name in ("user", "current_user", "session_user", "system_user"):
-        return R.Strict(T.varchar(128), False, "s.name", ())
+        return R.Strict(T.varchar(128), False, "user_name", ())
     if name == "current_schema":
-        return R.Strict(T.varchar(128), False, "s.current_schema()", ())
+        return R.Strict(T.varchar(128), False, "current_schema", ())
     if name == "current_catalog":
         return R.Const(T.varchar(5), False, "glimb")
     b.fail("0A000", f"{name.upper()} is not supported", node)
@@ -135,9 +135,7 @@ def _extreme(b: Binding, name: str, node: tree.FunctionCall) -> R.Expr:
     if len(items) < 2:
         b.fail("42884", f"{name.upper()} takes two arguments or more", node)
     items = [b.sort_value(i, node) for i in unified(b, items, node, name.upper())]
-    shown = ", ".join(f"{{{i}}}" for i in range(len(items)))
-    code = f"{'max' if name == 'greatest' else 'min'}({shown})"
-    return R.Strict(items[0].type, any(i.nullable for i in items), code, tuple(items))
+    return R.Strict(items[0].type, any(i.nullable for i in items), name, tuple(items))
 
 
 def _nullif(b: Binding, node: tree.FunctionCall) -> R.Expr:
@@ -177,7 +175,7 @@ def _interval_field(b: Binding, bound: R.Expr, field: str, node: tree.Node) -> R
     unit = F.INTERVAL_UNITS[field]
     above = F.INTERVAL_UNITS[T.INTERVAL_FIELDS[T.INTERVAL_FIELDS.index(field) - 1]] if field != fields[0] else 0
     unit, type_ = (1, T.decimal(20, 6)) if field == "second" else (unit, T.INTEGER)
-    found = R.Strict(type_, bound.nullable, f"interval_field({{0}}, {unit}, {above})", (bound,))
+    found = R.Strict(type_, bound.nullable, "interval_field", (bound,), (unit, above))
     return R.Checked(type_, bound.nullable, found)
 
 
@@ -197,20 +195,23 @@ def _apply(b: Binding, form: F.Builtin, arguments: list[R.Expr]) -> R.Expr:
         scale = max(scale_of(a.type) for a in arguments[: form.aligned])
         wide = T.decimal(T.MAX_PRECISION, scale)
         arguments = [represent(b, a, wide) for a in arguments[: form.aligned]] + arguments[form.aligned :]
-    elif form.code.startswith("sql_mod"):
+    elif form.operation == "sql_mod":
         left, right = comparable(b, arguments[0], arguments[1], tree.Star())
         arguments, type_ = [left, right], left.type if left.type.kind == "decimal" else type_
-    elif form.code.startswith("sql_round"):
+    elif form.operation.startswith("sql_round"):
         return _round(b, form, [*arguments, constant(b, 0, T.INTEGER)][:2])
-    digits = scale_of(arguments[0].type) if arguments else 0
-    code = form.code.replace("{scale}", str(10**digits)).replace("{digits}", str(digits))
-    for number in range(len(arguments), len(form.families)):
-        code = code.replace(f", {{{number}}}", "")
     nullable = form.gives_null or any(a.nullable for a in arguments)
-    bound: R.Expr = R.Strict(type_, nullable, code, tuple(arguments))
+    constants = _constants(form, arguments)
+    bound: R.Expr = R.Strict(type_, nullable, form.operation, tuple(arguments), constants)
     if type_.family == "exact" and form.result is F._same:
         bound = R.Checked(type_, nullable, bound)
     return bound
+
+
+def _constants(form: F.Builtin, arguments: list[R.Expr]) -> tuple[int, ...]:
+    """What an operation must know of the digits of its first argument."""
+    digits = scale_of(arguments[0].type) if arguments else 0
+    return tuple({"digits": digits, "scale": 10**digits}[c] for c in form.constants)
 
 
 def _round(b: Binding, form: F.Builtin, arguments: list[R.Expr]) -> R.Expr:
@@ -221,11 +222,10 @@ def _round(b: Binding, form: F.Builtin, arguments: list[R.Expr]) -> R.Expr:
     if value.type.kind == "decimal" and isinstance(places, R.Const) and places.value is not None:
         kept = max(0, min(digits, places.value))
         type_ = T.decimal(value.type.size - digits + kept + 1, kept)
-        code = f"rescale(sql_round({{0}}, {places.value}, {digits}), {digits - kept})"
-        return R.Checked(type_, nullable, R.Strict(type_, nullable, code, (value,)))
+        constants = (places.value, digits, digits - kept)
+        return R.Checked(type_, nullable, R.Strict(type_, nullable, "round_to_places", (value,), constants))
     type_ = form.result([value.type])
-    code = form.code.replace("{digits}", str(digits))
-    return R.Strict(type_, nullable, code, (value, places))
+    return R.Strict(type_, nullable, form.operation, (value, places), _constants(form, arguments))
 
 
 # -- stored functions

@@ -26,7 +26,7 @@ def compare(b: Binding, sign: str, left: R.Expr, right: R.Expr, node: tree.Node)
     if left.type.kind == "array":
         if sign not in ("=", "<>"):
             b.fail("42804", f"arrays have no {sign}", node)
-        equal = R.Loose(T.BOOLEAN, True, f"equal_parts({{0}}, {{1}}, {padded})", (left, right))
+        equal = R.Loose(T.BOOLEAN, True, "equal_parts", (left, right), (padded,))
         return equal if sign == "=" else R.Not(T.BOOLEAN, True, equal)
     return R.Compare(T.BOOLEAN, nullable, sign, left, right)
 
@@ -61,7 +61,7 @@ def _padded(b: Binding, left: R.Expr, right: R.Expr) -> tuple[R.Expr, R.Expr]:
             elif second.type.kind == "char" and second.type.size == size:
                 other = second
             else:
-                other = R.Strict(second.type, second.nullable, f"{{0}}.rstrip(' ').ljust({size})", (second,))
+                other = R.Strict(second.type, second.nullable, "padded_to", (second,), (size,))
             return (other, first) if swap else (first, other)
     return _stripped(b, left), _stripped(b, right)
 
@@ -70,7 +70,7 @@ def _stripped(b: Binding, bound: R.Expr) -> R.Expr:
     if isinstance(bound, R.Const):
         value = bound.value.rstrip(" ") if bound.value is not None else None
         return R.Const(bound.type, bound.nullable, value)
-    return R.Strict(bound.type, bound.nullable, "{0}.rstrip(' ')", (bound,))
+    return R.Strict(bound.type, bound.nullable, "without_padding", (bound,))
 
 
 def comparison(b: Binding, node: tree.Comparison) -> R.Expr:
@@ -112,7 +112,7 @@ def bind_fields(b: Binding, row: R.Expr) -> list[R.Expr]:
     """The fields of a row value."""
     if isinstance(row, R.Tuple):
         return list(row.items)
-    return [R.Strict(t, True, f"{{0}}[{n}]", (row,)) for n, t in enumerate(row.type.parts)]
+    return [R.Strict(t, True, "part", (row,), (n,)) for n, t in enumerate(row.type.parts)]
 
 
 def conjunction(b: Binding, items: list[R.Expr]) -> R.Expr:
@@ -174,7 +174,7 @@ def like(b: Binding, node: tree.Like) -> R.Expr:
     if node.escape is not None:
         parts.append(expression(b, node.escape))
     if {p.type.family for p in parts} <= {"bytes", "null"}:  # clause 8.5, the octet like predicate
-        parts = [R.Strict(T.CLOB, p.nullable, "{0}.decode('latin-1')", (p,)) for p in parts]
+        parts = [R.Strict(T.CLOB, p.nullable, "bytes_as_text", (p,)) for p in parts]
     for part in parts:
         if part.type.family not in ("text", "null"):
             b.fail("42804", f"LIKE compares texts, this is {part.type}", node)
@@ -190,7 +190,7 @@ def similar(b: Binding, node: tree.Similar) -> R.Expr:
         if part.type.family not in ("text", "null"):
             b.fail("42804", f"SIMILAR TO compares texts, this is {part.type}", node)
     nullable = any(p.nullable for p in parts)
-    found = R.Strict(T.BOOLEAN, nullable, "similar({0}, {1}, {2})", tuple(parts))
+    found = R.Strict(T.BOOLEAN, nullable, "similar", tuple(parts))
     return R.Not(T.BOOLEAN, nullable, found) if node.negated else found
 
 
@@ -208,7 +208,7 @@ def overlaps(b: Binding, node: tree.Overlaps) -> R.Expr:
     moments = unified(b, ends, node, "OVERLAPS")
     if moments[0].type.family not in ("date", "time", "timestamp"):
         b.fail("42804", f"OVERLAPS compares periods, not {moments[0].type}", node)
-    return R.Loose(T.BOOLEAN, True, "overlaps({0}, {1}, {2}, {3})", tuple(moments))
+    return R.Loose(T.BOOLEAN, True, "overlaps", tuple(moments))
 
 
 def one_column(b: Binding, query: R.Query, node: tree.Node, what: str) -> None:

@@ -35,8 +35,9 @@ def represent(b: Binding, bound: R.Expr, target: Type) -> R.Expr:
             return R.Const(target, bound.nullable, V.convert(bound.value, source, target))
         return R.Const(target, bound.nullable, V.rescale(bound.value, scale_of(source) - scale_of(target)))
     if target.family == "approximate" and source.family == "exact":
-        code = "float({0})" if scale_of(source) == 0 else f"({{0}} / {10 ** scale_of(source)})"
-        return R.Strict(target, bound.nullable, code, (bound,))
+        if scale_of(source) == 0:
+            return R.Strict(target, bound.nullable, "to_float", (bound,))
+        return R.Strict(target, bound.nullable, "scaled_to_float", (bound,), (10 ** scale_of(source),))
     if target.family == source.family == "exact":
         by = scale_of(target) - scale_of(source)
         inner = unchecked(bound)
@@ -127,7 +128,7 @@ def typed(bound: R.Expr, type_: Type) -> R.Expr:
     """The same value and representation under another type."""
     if isinstance(bound, R.Const):
         return R.Const(type_, bound.nullable, bound.value)
-    return R.Strict(type_, bound.nullable, "{0}", (bound,)) if bound.type != type_ else bound
+    return R.Strict(type_, bound.nullable, "as_is", (bound,)) if bound.type != type_ else bound
 
 
 def _fits_exact(source: Type, target: Type) -> bool:

@@ -166,7 +166,7 @@ def bind_element(b: Binding, node: tree.Element) -> R.Expr:
         b.fail("42804", f"a position is a whole number, this is {position.type}", node)
     position = bind_converted(b, position, T.INTEGER, explicit=False)
     type_ = array.type.parts[0] if array.type.parts else T.NULL
-    return R.Strict(type_, True, "element({0}, {1})", (array, position))
+    return R.Strict(type_, True, "element", (array, position))
 
 
 def bind_field(b: Binding, node: tree.Field) -> R.Expr:

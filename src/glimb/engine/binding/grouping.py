@@ -133,7 +133,7 @@ def _grouping_value(b: Binding, call: R.GroupingCall, group: GroupKeys, sets: tu
         raise ProblemError(Problem("42803", "GROUPING takes columns of GROUP BY", call.span, "", b.source))
     values = [sum((p not in s) << n for n, p in enumerate(reversed(places))) for s in sets] or [0]
     which = R.Column(T.INTEGER, False, group.number, len(group.keys) - 1, "") if sets else R.Const(T.INTEGER, False, 0)
-    return R.Strict(T.INTEGER, False, f"({', '.join(map(str, values))},)[{{0}}]", (which,))
+    return R.Strict(T.INTEGER, False, "picked", (which,), (tuple(values),))
 
 
 class _NotGrouped(Exception):

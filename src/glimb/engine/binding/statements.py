@@ -268,7 +268,7 @@ def changed_element(
     """An array with one element replaced."""
     at = assign(b, expression(b, position), T.INTEGER, position, "the position")
     element = assign(b, expression(b, value), array.type.parts[0], value, "the element")
-    return R.Loose(array.type, False, f"with_element({{0}}, {{1}}, {{2}}, {array.type.size})", (array, at, element))
+    return R.Loose(array.type, False, "with_element", (array, at, element), (array.type.size,))
 
 
 def merge(b: Binding, node: tree.Merge) -> R.Stmt:

@@ -63,9 +63,13 @@ def bind_place(b: Binding, node: tree.Reference | tree.Element) -> Place:
         if target.type.kind != "array":
             b.fail("42804", f"{target.name} is {target.type}, it has no elements", node)
         at = assign(b, expression(b, node.position), T.INTEGER, node.position, "the position")
-        code = f"with_element({{0}}, {{1}}, {{2}}, {target.type.size})"
-        element = target.type.parts[0]
-        return Place(target, element, "the element", lambda v: R.Loose(target.type, False, code, (array, at, v)))
+        type_, size = target.type, (target.type.size,)
+        return Place(
+            target,
+            type_.parts[0],
+            "the element",
+            lambda v: R.Loose(type_, False, "with_element", (array, at, v), size),
+        )
     row = _variable_named(b, node.parts[:-1]) if len(node.parts) > 1 else None
     if row is None or row.type.kind != "row" or _variable_named(b, node.parts) is not None:
         target = bind_target(b, node)
@@ -74,8 +78,8 @@ def bind_place(b: Binding, node: tree.Reference | tree.Element) -> Place:
     if name not in type_.names:
         b.fail("42703", f"this row has no field {name}", node, nearest(name, type_.names))
     number = type_.names.index(name)
-    code = f"with_field({{0}}, {number}, {{1}}, {len(type_.parts)})"
-    return Place(target, type_.parts[number], name, lambda v: R.Loose(type_, False, code, (row, v)))
+    where = (number, len(type_.parts))
+    return Place(target, type_.parts[number], name, lambda v: R.Loose(type_, False, "with_field", (row, v), where))
 
 
 def receive(b: Binding, node: tree.Reference | tree.Element, type_: Type, nullable: bool) -> R.Receive:

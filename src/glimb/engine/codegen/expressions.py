@@ -10,6 +10,7 @@ from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function
+from glimb.engine.codegen.operations import QUIET, template_of
 from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.values.types import Type
 from glimb.lang.node import walk
@@ -20,16 +21,12 @@ OPPOSITE = {"=": "<>", "<>": "=", "<": ">=", "<=": ">", ">": "<=", ">=": "<"}
 SMALL = 1_073_741_823
 
 
-QUIET = frozenset(("{0}", "{0}.rstrip(' ')", "(-{0})", "float({0})"))
-"""Operations that raise no condition."""
-
-
 def may_raise(e: R.Expr) -> bool:
     """Whether computing a value may have an effect or raise a condition."""
     return any(
         isinstance(n, R.RoutineCall | R.NextValue | R.Checked | R.Convert | R.InDomain | R.Query | R.Loose)
         or (isinstance(n, R.Arith) and n.sign == "/")
-        or (isinstance(n, R.Strict) and n.code not in QUIET)
+        or (isinstance(n, R.Strict) and n.operation not in QUIET)
         for n in walk(e)
     )
 
@@ -151,7 +148,7 @@ class ExpressionWriter:
         return f"(None if {' or '.join(tests)} else {filled})" if tests else filled
 
     def loose(self, e: R.Loose) -> str:
-        text = e.code
+        text = template_of(e.operation, len(e.arguments), e.constants)
         for number, argument in enumerate(e.arguments):
             text = text.replace(f"{{{number}}}", self.value(argument))
         return text
@@ -175,7 +172,7 @@ class ExpressionWriter:
         return f"is_unique({self.query_call(e.query, 'rows', e.span)}, {e.distinct})"
 
     def strict_call(self, e: R.Strict) -> str:
-        return self.strict(e.arguments, e.code)
+        return self.strict(e.arguments, template_of(e.operation, len(e.arguments), e.constants))
 
     def arith(self, e: R.Arith) -> str:
         if e.sign == "/":

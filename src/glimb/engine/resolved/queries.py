@@ -58,17 +58,20 @@ class Arith(Expr):
 
 
 class Strict(Expr):
-    """A built-in operation: NULL when an argument is; `code` is the Python expression with {0}, {1}, ..."""
+    """A built-in operation, by its name: NULL when an argument is. `constants` are what the binder knows beside the
+    arguments, such as a number of digits (see `codegen.operations`)."""
 
-    code: str
+    operation: str
     arguments: tuple[Expr, ...]
+    constants: tuple[Any, ...] = ()
 
 
 class Loose(Expr):
-    """An operation that sees NULLs as None; `code` as in Strict."""
+    """An operation that sees NULLs as None."""
 
-    code: str
+    operation: str
     arguments: tuple[Expr, ...]
+    constants: tuple[Any, ...] = ()
 
 
 class Tuple(Expr):

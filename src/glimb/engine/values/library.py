@@ -137,15 +137,22 @@ def sql_right(text: str, count: int) -> str:
     return text[-count:] if count > 0 else ""
 
 
-def sql_pad(text: str, width: int, fill: str = " ", left: bool = True) -> str:
-    """Fill up to `width`, or cut to it."""
+def sql_lpad(text: str, width: int, fill: str = " ") -> str:
+    """LPAD: fill up to `width` at the left, or cut to it."""
+    return _padding(text, width, fill) + text[: max(0, width)]
+
+
+def sql_rpad(text: str, width: int, fill: str = " ") -> str:
+    """RPAD: fill up to `width` at the right, or cut to it."""
+    return text[: max(0, width)] + _padding(text, width, fill)
+
+
+def _padding(text: str, width: int, fill: str) -> str:
+    """What is missing. Raises 22001 when the whole would be too long."""
     if width > T.MAX_LENGTH:
         fail("22001", f"a text of {width} characters is too long")
     missing = width - len(text)
-    if missing <= 0:
-        return text[: max(0, width)]
-    padding = (fill * (missing // len(fill) + 1))[:missing] if fill else ""
-    return padding + text if left else text + padding
+    return (fill * (missing // len(fill) + 1))[:missing] if fill and missing > 0 else ""
 
 
 def trim_character(text: T_) -> T_:

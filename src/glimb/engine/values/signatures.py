@@ -1,4 +1,4 @@
-"""Built-in functions: their names, parameters, results, and what is written for a call of them."""
+"""Built-in functions: their names, parameters, results and operations."""
 
 from __future__ import annotations
 
@@ -15,12 +15,15 @@ class Builtin(Record):
 
     families: tuple[str, ...]
     result: Callable[[list[Type]], Type]
-    code: str
+    operation: str
+    """See `codegen.operations`."""
     optional: int = 0
     as_double: bool = False
     aligned: int = 0
     """So many first arguments, exact numbers, are brought to one scale."""
     gives_null: bool = False
+    constants: tuple[str, ...] = ()
+    """What the operation must know of the first argument: its `digits` behind the point, or the `scale` they make."""
 
 
 def _same(types: list[Type]) -> Type:
@@ -44,105 +47,98 @@ def _whole(types: list[Type]) -> Type:
 
 _INT, _DBL, _BOOL = _fixed(T.INTEGER), _fixed(T.DOUBLE), _fixed(T.BOOLEAN)
 _MATH = {
-    "sqrt": "sql_sqrt({0})",
-    "exp": "check_float(safe_float(math.exp, {0}))",
-    "ln": "sql_ln({0})",
-    "log10": "sql_log10({0})",
-    "sin": "math.sin({0})",
-    "cos": "math.cos({0})",
-    "tan": "math.tan({0})",
-    "asin": "arc(math.asin, {0})",
-    "acos": "arc(math.acos, {0})",
-    "atan": "math.atan({0})",
-    "sinh": "check_float(safe_float(math.sinh, {0}))",
-    "cosh": "check_float(safe_float(math.cosh, {0}))",
-    "tanh": "math.tanh({0})",
+    "sqrt": "sql_sqrt",
+    "exp": "exp",
+    "ln": "sql_ln",
+    "log10": "sql_log10",
+    "sin": "sin",
+    "cos": "cos",
+    "tan": "tan",
+    "asin": "asin",
+    "acos": "acos",
+    "atan": "atan",
+    "sinh": "sinh",
+    "cosh": "cosh",
+    "tanh": "tanh",
 }
 
 BUILTINS: dict[str, tuple[Builtin, ...]] = {
     "abs": (
-        Builtin(("number",), _same, "abs({0})"),
-        Builtin(("months",), _same, "abs({0})"),
-        Builtin(("micros",), _same, "abs({0})"),
+        Builtin(("number",), _same, "absolute"),
+        Builtin(("months",), _same, "absolute"),
+        Builtin(("micros",), _same, "absolute"),
     ),
-    "mod": (Builtin(("exact", "exact"), lambda t: t[1], "sql_mod({0}, {1})"),),
-    "sign": (Builtin(("number",), _INT, "(({0} > 0) - ({0} < 0))"),),
+    "mod": (Builtin(("exact", "exact"), lambda t: t[1], "sql_mod"),),
+    "sign": (Builtin(("number",), _INT, "sign"),),
     "floor": (
-        Builtin(("exact",), _whole, "({0} // {scale})"),
-        Builtin(("approximate",), _DBL, "float(math.floor({0}))"),
+        Builtin(("exact",), _whole, "floor_scaled", constants=("scale",)),
+        Builtin(("approximate",), _DBL, "floor_float"),
     ),
     "ceiling": (
-        Builtin(("exact",), _whole, "(-(-{0} // {scale}))"),
-        Builtin(("approximate",), _DBL, "float(math.ceil({0}))"),
+        Builtin(("exact",), _whole, "ceiling_scaled", constants=("scale",)),
+        Builtin(("approximate",), _DBL, "ceiling_float"),
     ),
     "round": (
-        Builtin(("exact", "integer"), _same, "sql_round({0}, {1}, {digits})", optional=1),
-        Builtin(("approximate", "integer"), _DBL, "sql_round_float({0}, {1})", optional=1),
+        Builtin(("exact", "integer"), _same, "sql_round", optional=1, constants=("digits",)),
+        Builtin(("approximate", "integer"), _DBL, "sql_round_float", optional=1),
     ),
-    "power": (Builtin(("number", "number"), _DBL, "sql_power({0}, {1})", as_double=True),),
-    "log": (Builtin(("number", "number"), _DBL, "(sql_ln({1}) / sql_ln({0}))", as_double=True),),
+    "power": (Builtin(("number", "number"), _DBL, "sql_power", as_double=True),),
+    "log": (Builtin(("number", "number"), _DBL, "logarithm", as_double=True),),
     **{name: (Builtin(("number",), _DBL, code, as_double=True),) for name, code in _MATH.items()},
-    "char_length": (Builtin(("text",), _INT, "len({0})"),),
-    "octet_length": (Builtin(("text",), _INT, "len({0}.encode())"), Builtin(("bytes",), _INT, "len({0})")),
-    "upper": (Builtin(("text",), _text_like, "{0}.upper()"),),
-    "lower": (Builtin(("text",), _text_like, "{0}.lower()"),),
+    "char_length": (Builtin(("text",), _INT, "length"),),
+    "octet_length": (Builtin(("text",), _INT, "octets"), Builtin(("bytes",), _INT, "length")),
+    "upper": (Builtin(("text",), _text_like, "upper"),),
+    "lower": (Builtin(("text",), _text_like, "lower"),),
     "substring": (
-        Builtin(("text", "integer", "integer"), _text_like, "sql_substring({0}, {1}, {2})", optional=1),
-        Builtin(("bytes", "integer", "integer"), _same, "sql_substring({0}, {1}, {2})", optional=1),
+        Builtin(("text", "integer", "integer"), _text_like, "sql_substring", optional=1),
+        Builtin(("bytes", "integer", "integer"), _same, "sql_substring", optional=1),
     ),
     "position": (
-        Builtin(("text", "text"), _INT, "({1}.find({0}) + 1)"),
-        Builtin(("bytes", "bytes"), _INT, "({1}.find({0}) + 1)"),
+        Builtin(("text", "text"), _INT, "position"),
+        Builtin(("bytes", "bytes"), _INT, "position"),
     ),
     "overlay": (
         Builtin(
             ("text", "text", "integer", "integer"),
             lambda t: T.varchar(T.length(t[0]) + T.length(t[1])),
-            "sql_overlay({0}, {1}, {2}, {3})",
+            "sql_overlay",
             optional=1,
         ),
         Builtin(
             ("bytes", "bytes", "integer", "integer"),
             lambda t: Type("varbinary", min(T.MAX_LENGTH, T.length(t[0]) + T.length(t[1]))),
-            "sql_overlay({0}, {1}, {2}, {3})",
+            "sql_overlay",
             optional=1,
         ),
     ),
     **{
         f"trim_{side}": (
-            Builtin(("text", "text"), _text_like, f"{{0}}.{method}(trim_character({{1}}))"),
-            Builtin(("bytes", "bytes"), _same, f"{{0}}.{method}(trim_character({{1}}))"),
+            Builtin(("text", "text"), _text_like, f"trim_{side}"),
+            Builtin(("bytes", "bytes"), _same, f"trim_{side}"),
         )
-        for side, method in (("both", "strip"), ("leading", "lstrip"), ("trailing", "rstrip"))
+        for side in ("both", "leading", "trailing")
     },
-    "reverse": (Builtin(("text",), _text_like, "{0}[::-1]"),),
-    "repeat": (Builtin(("text", "integer"), _fixed(T.CLOB), "sql_repeat({0}, {1})"),),
-    "truncate": (Builtin(("exact", "integer"), _same, "sql_truncate({0}, {1}, {digits})"),),
-    "cardinality": (Builtin(("array",), _INT, "len({0})"),),
-    "trim_array": (Builtin(("array", "integer"), _same, "trim_array({0}, {1})"),),
-    "substring_similar": (
-        Builtin(("text", "text", "text"), _text_like, "substring_similar({0}, {1}, {2})", gives_null=True),
-    ),
+    "reverse": (Builtin(("text",), _text_like, "reversed_text"),),
+    "repeat": (Builtin(("text", "integer"), _fixed(T.CLOB), "sql_repeat"),),
+    "truncate": (Builtin(("exact", "integer"), _same, "sql_truncate", constants=("digits",)),),
+    "cardinality": (Builtin(("array",), _INT, "length"),),
+    "trim_array": (Builtin(("array", "integer"), _same, "trim_array"),),
+    "substring_similar": (Builtin(("text", "text", "text"), _text_like, "substring_similar", gives_null=True),),
     "width_bucket": (
-        Builtin(("exact", "exact", "exact", "integer"), _INT, "width_bucket({0}, {1}, {2}, {3})", aligned=3),
-        Builtin(("number", "number", "number", "integer"), _INT, "width_bucket({0}, {1}, {2}, {3})", as_double=True),
+        Builtin(("exact", "exact", "exact", "integer"), _INT, "width_bucket", aligned=3),
+        Builtin(("number", "number", "number", "integer"), _INT, "width_bucket", as_double=True),
     ),
-    "replace": (Builtin(("text", "text", "text"), _fixed(T.CLOB), "sql_replace(s, {0}, {1}, {2})"),),
-    "left": (Builtin(("text", "integer"), _text_like, "{0}[:max(0, {1})]"),),
-    "right": (Builtin(("text", "integer"), _text_like, "sql_right({0}, {1})"),),
-    "lpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, left=True)", optional=1),),
-    "rpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_pad({0}, {1}, {2}, left=False)", optional=1),),
-    "extract_year": (*tuple(Builtin((f,), _INT, "{0}.year") for f in ("date", "timestamp")),),
-    "extract_month": (*tuple(Builtin((f,), _INT, "{0}.month") for f in ("date", "timestamp")),),
-    "extract_day": (*tuple(Builtin((f,), _INT, "{0}.day") for f in ("date", "timestamp")),),
-    "extract_hour": (*tuple(Builtin((f,), _INT, "{0}.hour") for f in ("time", "timestamp")),),
-    "extract_minute": (*tuple(Builtin((f,), _INT, "{0}.minute") for f in ("time", "timestamp")),),
-    "extract_second": (
-        *tuple(
-            Builtin((f,), _fixed(T.decimal(8, 6)), "({0}.second * 1_000_000 + {0}.microsecond)")
-            for f in ("time", "timestamp")
-        ),
-    ),
+    "replace": (Builtin(("text", "text", "text"), _fixed(T.CLOB), "sql_replace"),),
+    "left": (Builtin(("text", "integer"), _text_like, "left_part"),),
+    "right": (Builtin(("text", "integer"), _text_like, "sql_right"),),
+    "lpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_lpad", optional=1),),
+    "rpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_rpad", optional=1),),
+    "extract_year": (*tuple(Builtin((f,), _INT, "year_of") for f in ("date", "timestamp")),),
+    "extract_month": (*tuple(Builtin((f,), _INT, "month_of") for f in ("date", "timestamp")),),
+    "extract_day": (*tuple(Builtin((f,), _INT, "day_of") for f in ("date", "timestamp")),),
+    "extract_hour": (*tuple(Builtin((f,), _INT, "hour_of") for f in ("time", "timestamp")),),
+    "extract_minute": (*tuple(Builtin((f,), _INT, "minute_of") for f in ("time", "timestamp")),),
+    "extract_second": (*tuple(Builtin((f,), _fixed(T.decimal(8, 6)), "second_of") for f in ("time", "timestamp")),),
 }
 ALIASES = {
     "character_length": "char_length",
@@ -164,11 +160,11 @@ ALIASES = {
     "second": "extract_second",
 }
 CLOCK: dict[str, tuple[Type, str]] = {
-    "current_date": (T.DATE, "s.now().date()"),
-    "current_time": (T.TIME, "s.now().time()"),
-    "localtime": (T.TIME, "s.now().time()"),
-    "current_timestamp": (T.TIMESTAMP, "s.now()"),
-    "localtimestamp": (T.TIMESTAMP, "s.now()"),
+    "current_date": (T.DATE, "current_date"),
+    "current_time": (T.TIME, "current_time"),
+    "localtime": (T.TIME, "current_time"),
+    "current_timestamp": (T.TIMESTAMP, "current_timestamp"),
+    "localtimestamp": (T.TIMESTAMP, "current_timestamp"),
 }
 INTERVAL_UNITS = {"year": 12, "month": 1, **MICROS}
 """How many months or microseconds the fields of intervals are."""
