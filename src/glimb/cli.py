@@ -377,6 +377,7 @@ def _exec(options: argparse.Namespace) -> int:
         shown: Callable[[Executed], str] = partial(line, ascii=not sys.stdout.encoding.lower().startswith("utf"))
     else:
         from glimb.report.text import executed_text as shown
+        from glimb.report.text import listing_lines
     for executed in Execution(engine, script, options.show_code).run():
         try:
             text = shown(executed)
@@ -384,6 +385,9 @@ def _exec(options: argparse.Namespace) -> int:
             failed = engine.failed(engine.session(executed.outcome.session), error, script.source)
             text = shown(replace(executed, outcome=failed))
         _say(text)
+        if executed.code and options.format == "text":
+            for told in listing_lines(executed.code, sys.stdout.isatty()):
+                print(told)
         sys.stdout.flush()
     return MET
 

@@ -54,7 +54,7 @@ def as_object(executed: Executed) -> dict[str, Any]:
     if failure and failure.origin:
         found["calls"] = _calls(failure.origin)
     if executed.code:
-        found["code"] = executed.code
+        found["code"] = "".join(f"{line.text}\n" for line in executed.code if line.kind == "code")
     return found
 
 

@@ -10,10 +10,12 @@ from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.values.conversion import literal_of
 from glimb.lang.problem import Problem, indent
 from glimb.lang.source import Source
+from glimb.lang.visible import visible
 from glimb.suite.execute import Executed
 from glimb.suite.wording import changes_text, failure_text, locks_text, waiting_text
 
 if TYPE_CHECKING:
+    from glimb.engine.codegen.listing import Listed
     from glimb.suite.expectations.kind import Comparison, Verdict
     from glimb.suite.ladder import Rung
     from glimb.suite.runner import CaseResult
@@ -63,8 +65,6 @@ def executed_lines(executed: Executed) -> Iterator[str]:
     outcome = executed.outcome
     yield f"{executed.number} {outcome.session}> {_cut(one_line(executed.text), 100)}"
     yield from (f"   {line}" for line in outcome_lines(outcome))
-    if executed.code:
-        yield indent(executed.code.rstrip(), "   | ")
 
 
 def outcome_lines(outcome: Outcome) -> Iterator[str]:
@@ -212,3 +212,16 @@ def summary(results: list[CaseResult], seconds: float) -> str:
     counts = {v: sum(r.verdict == v for r in results) for v in ("met", "slipped", "broken", "skipped")}
     shown = ", ".join(f"{n} {verdict}" for verdict, n in counts.items() if n) or "no cases"
     return f"{len(results)} case{'s' * (len(results) != 1)}: {shown}, in {seconds:.2f} s"
+
+
+LISTING_COLOURS = {"legend": "2", "sql": "36", "code": ""}
+"""Select Graphic Rendition (ECMA-48) of the lines of a listing."""
+
+
+def listing_lines(code: list[Listed], coloured: bool) -> Iterator[str]:
+    """Generated code, line by line, with numbers; in colours for a terminal."""
+    for line in code:
+        number = f"{line.number:>5} " if line.kind == "code" else " " * 6
+        text = visible(line.text) + (f"  (line {line.number})" if line.kind == "sql" else "")
+        colour = LISTING_COLOURS[line.kind]
+        yield f"\x1b[2m{number}\x1b[0m\x1b[{colour}m{text}\x1b[0m" if coloured else f"{number}{text}".rstrip()

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from glimb.engine.codegen.listing import Listed, listing
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition
-from glimb.engine.values.origins import GeneratedCode
 from glimb.lang import tree
 from glimb.lang.node import Record, replace
 from glimb.lang.problem import ProblemError
@@ -23,7 +23,7 @@ class Executed(Record):
     line: int
     text: str
     outcome: Outcome
-    code: str
+    code: list[Listed]
 
 
 class Execution:
@@ -46,19 +46,19 @@ class Execution:
 
     def _started(self, told: Told, number: int) -> Executed:
         source, step = self.script.source, told.step
-        code = ""
+        code: list[Listed] = []
         if self.show_code and isinstance(step, StatementStep):
             code = self._code(step.statement, self.engine.session(step.session))
         return Executed(number, source.line(step.span.start), source[step.span], told.outcome, code)
 
-    def _code(self, statement: tree.Statement, session: Session) -> str:
+    def _code(self, statement: tree.Statement, session: Session) -> list[Listed]:
         """The generated Python of a statement; of the routine itself when it makes one."""
         compiler = self.engine.compiler
         try:
             if isinstance(statement, tree.CreateRoutine):
                 group = self.engine.catalog.routines.get(statement.name[-1], ())
-                return "\n".join(compiler.routines.routine_unit(r, False).text()[0] for r in group if r.facts)
-            code: GeneratedCode = compiler.statement(statement, self.script.source, session).code
+                units = [compiler.routines.routine_unit(r, False) for r in group if r.facts]
+                return [line for unit in units for line in listing(unit.compile()[1])]
+            return listing(compiler.statement(statement, self.script.source, session).code)
         except (ProblemError, Condition):
-            return ""
-        return code.text
+            return []

@@ -62,7 +62,10 @@ class Unit:
         self.plan: Any = None
         """Of EXPLAIN: the plan that takes a line for every step (see `plans`)."""
         self.functions: list[Function] = []
+        self.names: dict[str, Any] = {}
+        """What every unit may name at run time."""
         self.constants: dict[str, Any] = {}
+        """Objects of this one, numbered as they were needed."""
         self._names: dict[tuple[type, Any], str] = {}
 
     def constant(self, value: Any, hint: str) -> str:
@@ -108,8 +111,8 @@ class Unit:
         text, spans = self.text()
         if len(text) > MOST_TEXT:
             raise Condition("54001", f"the statement is too complex to compile: {len(text):,} characters of Python")
-        code = GeneratedCode(self.title, self.routine, self.source, text, spans)
-        namespace = {**RUNTIME, **self.constants}
+        code = GeneratedCode(self.title, self.routine, self.source, text, spans, self.constants)
+        namespace = {**RUNTIME, **self.names, **self.constants}
         try:
             with warnings.catch_warnings():
                 warnings.simplefilter("ignore")

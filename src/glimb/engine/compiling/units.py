@@ -21,7 +21,5 @@ class Units:
         unit = Unit(title, source, routine, write_query, write_change)
         unit.recording = recording
         unit.plain = self.shared.plain
-        unit.constants.update(RUNTIME_NAMES)
-        if recording:
-            unit.constants.update(RECORDING_NAMES)
+        unit.names = {**RUNTIME_NAMES, **RECORDING_NAMES} if recording else RUNTIME_NAMES
         return unit

@@ -19,9 +19,13 @@ _units: WeakValueDictionary[str, GeneratedCode] = WeakValueDictionary()
 class GeneratedCode:
     """A piece of generated source: which routine it is (empty: a statement outside one), and a span for each line."""
 
-    __slots__ = ("__weakref__", "filename", "routine", "source", "spans", "text", "title")
+    __slots__ = ("__weakref__", "constants", "filename", "routine", "source", "spans", "text", "title")
 
-    def __init__(self, title: str, routine: str, source: Source, text: str, spans: list[Span]) -> None:
+    def __init__(
+        self, title: str, routine: str, source: Source, text: str, spans: list[Span], constants: dict[str, Any]
+    ) -> None:
+        self.constants = constants
+        """The objects that the text names."""
         self.title = title
         self.routine = routine
         self.source = source

@@ -51,9 +51,12 @@ def _read_change(line: Line) -> Counts | CellChange:
 def _read_cell(line: Line, table: str) -> CellChange:
     """(key) column old -> new."""
     key, column = line.key(), line.name("the name of a column")
-    old = line.literal("->")
+    start = line.at
+    line.until("->")
     if not line.rest.startswith("->"):
         line.fail("-> is missing", "change bunk (3) state 'free' -> 'held'")
+    line.at = start
+    old = line.literal("->")
     line.at += 2
     return CellChange(table, key, column, old, line.literal("\n"))
 

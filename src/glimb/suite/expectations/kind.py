@@ -12,7 +12,7 @@ from glimb.suite.expectations.line import Line, Value
 
 
 class Expectation(Record):
-    """One expectation: its kind, what it says (a record of that kind), text and place. `rows` are the lines below it."""
+    """One expectation: its kind, what it says (a record of that kind), text, place. `rows` are the lines below it."""
 
     kind: str
     says: Any
