@@ -23,7 +23,8 @@ from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.lang.tree import Statement
 from glimb.suite.project import Project, open_project
-from glimb.suite.runner import CaseResult, Runner
+from glimb.suite.results import CaseResult
+from glimb.suite.runner import Runner
 from glimb.suite.script import StatementStep, read_script
 
 DEMO = Path(__file__).parent.parent / "demo"

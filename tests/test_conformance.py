@@ -8,7 +8,8 @@ import pytest
 from tools import conformance
 
 from glimb.engine.outcomes.steps import walk_steps
-from glimb.suite.runner import CaseResult, Runner
+from glimb.suite.results import CaseResult
+from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
 
 CASES = Path(__file__).parent / "conformance" / "cases"

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
     from glimb.lang.problem import Problem
     from glimb.suite.execute import Executed
-    from glimb.suite.runner import CaseResult
+    from glimb.suite.results import CaseResult
     from glimb.suite.script import Case, Script
     from glimb.suite.weave import Expander, Loom, Weave
 
@@ -143,7 +143,8 @@ def _run_options(command: argparse.ArgumentParser) -> None:
         metavar="WORD",
         help="only cases with this in title, file or tags",
     )
-    add("--junit", type=_path, metavar="FILE", help="write the results as JUnit XML too")
+    for name in _formats():
+        add(f"--{name}", type=_path, metavar="FILE", help=f"write the results as a {name} file too")
     command.set_defaults(run=_run)
 
 
@@ -206,18 +207,24 @@ def _open(options: argparse.Namespace) -> int:
     return app.return_code or MET
 
 
+def _formats() -> list[str]:
+    """The formats of reports: their modules, by name."""
+    from pkgutil import iter_modules
+
+    return [module.name for module in iter_modules([str(_path(__file__).parent / "report" / "results")])]
+
+
 def _run(options: argparse.Namespace) -> int:
     from glimb.lang.problem import ProblemError
+    from glimb.report.results import format_named
     from glimb.report.text import summary
+    from glimb.report.whole import write_whole
     from glimb.suite.project import script_paths
 
-    if options.junit is not None:
-        from glimb.report.junit import document, is_report
-        from glimb.report.whole import write_whole
-
-        if not is_report(options.junit):
-            return _refuse(f"{options.junit} is no report of results, and stays as it is")
-
+    reports = [(name, path) for name in _formats() if (path := getattr(options, name)) is not None]
+    for name, path in reports:
+        if not format_named(name).is_report(path):
+            return _refuse(f"{path} is no report of results, and stays as it is")
     try:
         paths = script_paths(options.paths or [_path(".")])
     except ProblemError as error:
@@ -230,8 +237,8 @@ def _run(options: argparse.Namespace) -> int:
     started = time.perf_counter()
     results = _run_cases(paths, word.lower())
     _say(summary(results, time.perf_counter() - started))
-    if options.junit is not None:
-        write_whole(options.junit, document(results, _shown))
+    for name, path in reports:
+        write_whole(path, format_named(name).document(results, _shown))
     if not results:
         return _refuse(f"no case has `{word}` in its title, file or tags")
     verdicts = {result.verdict for result in results}

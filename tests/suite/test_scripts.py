@@ -6,7 +6,8 @@ from pathlib import Path
 
 import pytest
 
-from glimb.suite.runner import CaseResult, Runner
+from glimb.suite.results import CaseResult
+from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
 
 FOLDER = Path(__file__).parent / "scripts"

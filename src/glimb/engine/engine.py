@@ -143,7 +143,8 @@ class Engine:
         types: tuple[Type, ...] | None,
     ) -> Compiled | Outcome:
         """The statement, compiled; or the outcome that says why it cannot be."""
-        outer = self.watch.begin(session, self.shared.limits.seconds, self.shared.limits.memory)
+        limits = self.shared.limits
+        outer = self.watch.begin(session, limits.seconds, limits.memory)
         try:
             compiled = self.compiler.statement(statement, source, session, types)
             if len(values) > compiled.parameters:
@@ -191,7 +192,8 @@ class Engine:
 
     def _turn(self, session: Session, work: Callable[[Session], Any] | Condition | None) -> Outcome:
         """One turn of a session: to the end of its statement, or to its next wait."""
-        outer = self.watch.begin(session, self.shared.limits.seconds, self.shared.limits.memory)
+        limits = self.shared.limits
+        outer = self.watch.begin(session, limits.seconds, limits.memory)
         result = session.resume(work)
         self.watch.session = outer
         outcome = self._running[session]

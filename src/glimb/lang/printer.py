@@ -1,4 +1,7 @@
-"""Tree to text: SQL that parses to the same tree. One writer for one class of node, found by its name."""
+"""Tree to text: SQL that parses to the same tree. One writer for one class of node, found by its name.
+
+Long on purpose: one line or function for each class of `tree`, in its order, so that a missing one is seen at once.
+"""
 
 from __future__ import annotations
 

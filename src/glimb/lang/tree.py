@@ -1,6 +1,8 @@
 """Tree nodes: what the parser makes and the binder reads. One class for one thing that can be written.
 
 Names are as the author wrote them after folding (see `tokens`); a dotted name is a tuple of its parts.
+
+Long on purpose: the grammar as classes, each with the fields that it can be written with; nothing happens here.
 """
 
 from __future__ import annotations

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from glimb.engine.codegen.listing import Listed
     from glimb.suite.expectations.kind import Comparison, Verdict
     from glimb.suite.ladder import Rung
-    from glimb.suite.runner import CaseResult
+    from glimb.suite.results import CaseResult
 
 MAX_WIDTH = 60
 

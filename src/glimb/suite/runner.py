@@ -21,44 +21,13 @@ from glimb.suite.expectations.judging import judge
 from glimb.suite.expectations.kind import Expectation, Verdict
 from glimb.suite.ladder import Ladder, RailState, Rung
 from glimb.suite.project import Project, open_project
+from glimb.suite.results import CaseResult
 from glimb.suite.script import MAIN, BrokenStep, Case, Script, StatementStep, Step, Turn
 from glimb.suite.wording import failure_text, waiting_text
 from glimb.suite.world import build
 
 PROBE = " probe"
 MAX_RESULT = 1_000
-
-
-class CaseResult:
-    """What became of a case: `met`, `slipped`, `broken` (its text or fixture is wrong) or `skipped`."""
-
-    def __init__(self, script: Script, case: Case | None, verdict: str, seconds: float = 0.0) -> None:
-        self.script = script
-        self.case = case
-        self.verdict = verdict
-        self.seconds = seconds
-        self.ladder: Ladder | None = None
-        self.twin: Ladder | None = None
-        """Of a case that runs under two settings: the ladder under the second one."""
-        self.problems: list[Problem] = []
-
-    @property
-    def ladders(self) -> list[Ladder]:
-        """The ladder, or the two of a twin; none when it was not run."""
-        return [ladder for ladder in (self.ladder, self.twin) if ladder is not None]
-
-    @property
-    def met_count(self) -> int:
-        """Expectations met, on both sides of a twin."""
-        return sum(ladder.met_count for ladder in self.ladders)
-
-    @property
-    def total_count(self) -> int:
-        return sum(ladder.met_count + ladder.slip_count for ladder in self.ladders)
-
-    @property
-    def title(self) -> str:
-        return self.case.title if self.case is not None else self.script.path.name
 
 
 class Runner:

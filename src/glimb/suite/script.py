@@ -7,7 +7,7 @@ import re
 from bisect import bisect_right
 from collections.abc import Callable
 from datetime import datetime
-from typing import TYPE_CHECKING, NoReturn
+from typing import TYPE_CHECKING, NoReturn, Protocol
 
 from glimb.engine.transactions.isolation import MODELS
 from glimb.engine.values import conversion as V
@@ -140,6 +140,12 @@ class Script(Record):
         from pathlib import Path  # slow to import, and not needed by a text that is no file
 
         return Path(self.name)
+
+
+class Fail(Protocol):
+    """Says what is wrong at a place."""
+
+    def __call__(self, message: str, place: Mark | Span, hint: str = "") -> NoReturn: ...
 
 
 class _Reader:
@@ -325,51 +331,17 @@ class _Reader:
         self._need(rest, "the name of the session", mark)
         if not re.match(_NAME, words[0]):
             self._fail(f"`{words[0]}` is no name for a session", span)
-        settings = self._session_settings(words[1:], span)
+        settings = _session_settings(self._fail, words[1:], span)
         self._ensure_case(mark.span)
         self.session = words[0].lower()
         turn = Turn(self.session, settings, [], mark.span)
         self.last = turn
         self._add(turn)
 
-    def _session_settings(self, words: list[str], span: Span) -> dict[str, str | float | bool]:
-        settings: dict[str, str | float | bool] = {}
-        while words:
-            word = words.pop(0).lower()
-            if word == "isolation":
-                level = next(
-                    (v for v in ISOLATION_LEVELS if [w.lower() for w in words[: len(v.split())]] == v.split()), None
-                )
-                if level is None:
-                    self._fail("an isolation level is missing", span, ", ".join(ISOLATION_LEVELS))
-                settings["isolation"] = level
-                del words[: len(level.split())]
-            elif word == "autocommit" and words and words[0].lower() in ("on", "off"):
-                settings["autocommit"] = words.pop(0).lower() == "on"
-            elif word == "patience" and words:
-                settings["patience"] = self._duration(words.pop(0), span)
-            else:
-                known = ("isolation", "autocommit", "patience")
-                self._fail(
-                    f"`{word}` is no setting of a session",
-                    span,
-                    nearest(word, known) or "isolation, autocommit on|off, patience 5s",
-                )
-        return settings
-
-    def _duration(self, text: str, span: Span) -> float:
-        match = re.match(_DURATION, text)
-        if match is None:
-            self._fail(f"`{text}` is no duration", span, "such as 5s, 200ms or 1m")
-        seconds = float(match[1]) * {"ms": 0.001, "s": 1.0, "m": 60.0}[match[2]]
-        if seconds > MOST_SECONDS:
-            self._fail(f"`{text[:40]}` is too long", span, "100 days at most")
-        return seconds
-
     def do_wait(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "how long to wait", mark)
         self.last = None
-        self._add(Wait(self._duration(rest, span), mark.span))
+        self._add(Wait(_duration(self._fail, rest, span), mark.span))
 
     def do_clock(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "a date and time", mark)
@@ -436,3 +408,40 @@ def read_script(path: Path | str, text: str | None = None) -> Script:
 
 
 __all__ = ["MAIN", "NOWHERE", "Case", "Script", "StatementStep", "Step", "Turn", "Wait", "read_script"]
+
+
+def _session_settings(fail: Fail, words: list[str], span: Span) -> dict[str, str | float | bool]:
+    """isolation LEVEL, autocommit on or off, patience TIME."""
+    settings: dict[str, str | float | bool] = {}
+    while words:
+        word = words.pop(0).lower()
+        if word == "isolation":
+            level = next(
+                (v for v in ISOLATION_LEVELS if [w.lower() for w in words[: len(v.split())]] == v.split()), None
+            )
+            if level is None:
+                fail("an isolation level is missing", span, ", ".join(ISOLATION_LEVELS))
+            settings["isolation"] = level
+            del words[: len(level.split())]
+        elif word == "autocommit" and words and words[0].lower() in ("on", "off"):
+            settings["autocommit"] = words.pop(0).lower() == "on"
+        elif word == "patience" and words:
+            settings["patience"] = _duration(fail, words.pop(0), span)
+        else:
+            known = ("isolation", "autocommit", "patience")
+            fail(
+                f"`{word}` is no setting of a session",
+                span,
+                nearest(word, known) or "isolation, autocommit on|off, patience 5s",
+            )
+    return settings
+
+
+def _duration(fail: Fail, text: str, span: Span) -> float:
+    match = re.match(_DURATION, text)
+    if match is None:
+        fail(f"`{text}` is no duration", span, "such as 5s, 200ms or 1m")
+    seconds = float(match[1]) * {"ms": 0.001, "s": 1.0, "m": 60.0}[match[2]]
+    if seconds > MOST_SECONDS:
+        fail(f"`{text[:40]}` is too long", span, "100 days at most")
+    return seconds

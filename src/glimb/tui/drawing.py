@@ -11,7 +11,7 @@ from glimb.engine.outcomes.outcome import HeldLock, Outcome, TransactionEvent
 from glimb.engine.outcomes.steps import Step
 from glimb.engine.values.conversion import literal_of
 from glimb.suite.ladder import Ladder, Rung
-from glimb.suite.runner import CaseResult
+from glimb.suite.results import CaseResult
 from glimb.suite.script import Case, Script, StatementStep
 from glimb.suite.wording import counts_text
 from glimb.tui import palette as P

@@ -10,7 +10,7 @@ from glimb.engine.storage.changes import Change
 from glimb.engine.values.conversion import literal_of
 from glimb.suite.expectations.kind import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung
-from glimb.suite.runner import CaseResult
+from glimb.suite.results import CaseResult
 from glimb.suite.wording import failure_text, waiting_text
 from glimb.tui import palette as P
 from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style

@@ -14,7 +14,7 @@ from textual.widgets import Static
 
 from glimb.engine.outcomes.steps import Step
 from glimb.suite.ladder import Ladder
-from glimb.suite.runner import CaseResult
+from glimb.suite.results import CaseResult
 from glimb.tui import facets
 from glimb.tui.drawing import Row, cut, ladder_items, plural, step_items, step_title, verdict_style
 from glimb.tui.host import Host

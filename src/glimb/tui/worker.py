@@ -12,7 +12,8 @@ from textual.message import Message
 from textual.message_pump import MessagePump
 
 from glimb.engine.values.conditions import condition_of
-from glimb.suite.runner import CaseResult, Runner
+from glimb.suite.results import CaseResult
+from glimb.suite.runner import Runner
 from glimb.suite.script import Script, read_script
 
 CaseId = tuple[Path, int]

@@ -14,6 +14,7 @@ from glimb.engine.binding.dispatch import bind_condition, expression
 from glimb.engine.binding.hypothetical import place_of
 from glimb.engine.binding.scope import QueryScope
 from glimb.engine.catalog.objects import ParameterInfo, Routine
+from glimb.engine.values import library as library
 from glimb.engine.values import signatures as F
 from glimb.engine.values import types as T
 from glimb.lang import tree
@@ -203,7 +204,7 @@ def _apply(b: Binding, form: F.Builtin, arguments: list[R.Expr]) -> R.Expr:
     nullable = form.gives_null or any(a.nullable for a in arguments)
     constants = _constants(form, arguments)
     bound: R.Expr = R.Strict(type_, nullable, form.operation, tuple(arguments), constants)
-    if type_.family == "exact" and form.result is F._same:
+    if type_.family == "exact" and form.result is F.same:
         bound = R.Checked(type_, nullable, bound)
     return bound
 

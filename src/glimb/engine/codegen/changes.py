@@ -63,7 +63,7 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
     function, writer = _writing(unit, "insert", table, node.span, True)
     defaults = dict(node.defaults)
     _write_checker(unit, function, node.source, node.checks, node.span)
-    function.line(f"w.firing.begin({unit.table(table)}, 'insert')")
+    function.line(f"w.begin({unit.table(table)}, 'insert')")
 
     def row(texts: list[str]) -> str:
         given = dict(zip(node.positions, texts, strict=True))
@@ -120,7 +120,7 @@ def write_update(unit: Unit, node: R.UpdateStmt) -> tuple[str, list[R.Expr]]:
         texts = dict(zip(new, writer.row_values(tuple(new.values())), strict=True))
         values = [texts.get(i, f"{row}[{i}]") for i in range(len(node.table.columns))]
         function.line(f"pairs.append(({row}, ({', '.join(values)},)))")
-    function.line(f"w.firing.assigned = {unit.constant(frozenset(new), 'SET')}")
+    function.line(f"w.assigned = {unit.constant(frozenset(new), 'SET')}")
     function.line("return w.update(pairs)")
     _done(function)
     return function.name, list(writer.free)

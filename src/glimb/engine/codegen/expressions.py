@@ -2,6 +2,10 @@
 
 A condition is written in the second form, so that most three-valued logic costs no more than Python's own: `a < b`
 over columns that may be NULL becomes `(a is not None and b is not None and a < b)`.
+
+Long on purpose: a method for each kind of expression, in the order of the resolved tree, over one state; those who
+write joins, groups and queries are expressions' writers too, since each of these holds expressions and is held by
+one.
 """
 
 from __future__ import annotations

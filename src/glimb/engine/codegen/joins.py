@@ -1,4 +1,8 @@
-"""Code generation for FROM and WHERE: the steps of a plan as nested loops, look-ups, hash tables and outer joins."""
+"""Code generation for FROM and WHERE: the steps of a plan as nested loops, look-ups, hash tables and outer joins.
+
+Long on purpose: each step of a plan is a few closures over the function being written; parted, they would hand it and
+the names of its rows to each other at every step.
+"""
 
 from __future__ import annotations
 

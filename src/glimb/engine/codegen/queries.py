@@ -1,5 +1,8 @@
 """Queries as Python functions: nested loops that hand every row on to what comes next, without building what is only
-passed through. Only ORDER BY, DISTINCT, grouping, set operations and the inner sides of hash joins collect rows."""
+passed through. Only ORDER BY, DISTINCT, grouping, set operations and the inner sides of hash joins collect rows.
+
+Long on purpose: the forms of a query (rows, one value, set, exists) share how its body is written.
+"""
 
 from __future__ import annotations
 

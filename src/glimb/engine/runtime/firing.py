@@ -15,13 +15,13 @@ class Firing:
 
     __slots__ = ("assigned", "begun", "depth", "fired", "session", "table")
 
-    def __init__(self, session: Session, depth: int, table: Table) -> None:
+    def __init__(self, session: Session, depth: int, table: Table, assigned: frozenset[int] | None) -> None:
         self.session = session
         self.depth = depth
         self.table = table
         self.fired: list[tuple[Table, str, Row | None, Row | None]] = []
         """Rows for AFTER triggers, in the order in which they changed."""
-        self.assigned: frozenset[int] | None = None
+        self.assigned = assigned
         """Columns that UPDATE sets; None: those that have changed count."""
         self.begun: set[tuple[Table, str]] = set()
 
@@ -40,8 +40,6 @@ class Firing:
 
     def begin(self, table: Table, event: str) -> None:
         """Fire BEFORE triggers of the statement, once."""
-        if table.compiled.triggers == []:
-            return
         if (table, event) not in self.begun:
             self.begun.add((table, event))
             for trigger in self._triggers(table, "before", event, False):

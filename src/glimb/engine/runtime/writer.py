@@ -23,7 +23,9 @@ from glimb.engine.values.conversion import convert
 class Writer:
     """Made for one statement; `abort` takes back what it has done."""
 
-    __slots__ = (*("added", "checker", "count", "depth", "firing", "keyed", "mark", "removed", "session", "table"),)
+    __slots__ = (
+        *("_firing", "added", "assigned", "checker", "count", "depth", "keyed", "mark", "removed", "session", "table"),
+    )
 
     def __init__(self, session: Session, depth: int, table: Table) -> None:
         session.begin()
@@ -38,9 +40,23 @@ class Writer:
         self.removed: list[tuple[Table, Row, Row | None]] = []
         self.keyed: list[tuple[Table, Index, Row]] = []
         """Rows whose keys are looked at when all rows have changed."""
-        self.firing = Firing(session, depth, table)
+        self.assigned: frozenset[int] | None = None
+        """Columns that UPDATE sets; None: those that have changed count."""
+        self._firing: Firing | None = None
         self.checker: Callable[..., None] | None = None
         """WITH CHECK OPTION: looks at every row that the statement stores."""
+
+    @property
+    def firing(self) -> Firing:
+        """The triggers of the statement: most statements have none."""
+        if self._firing is None:
+            self._firing = Firing(self.session, self.depth, self.table, self.assigned)
+        return self._firing
+
+    def begin(self, table: Table, event: str) -> None:
+        """Fire BEFORE triggers of the statement."""
+        if table.compiled.triggers != []:
+            self.firing.begin(table, event)
 
     def abort(self) -> None:
         self.session.undo_to(self.mark)
@@ -77,28 +93,21 @@ class Writer:
         """Replace rows, which are locked, by new ones (without row id)."""
         made = [(old, (*new, old[-1])) for old, new in pairs]
         self.count = len(made)
-        if self._touches_no_key():
+        if self.checker is None and _touches_no_key(self.table, self.assigned):
             for _, row in made:
                 self._validate(self.table, row)
             for old, row in made:
                 self.session.change(self.table, row[-1], old, row)
             self.session.diagnostics.row_count = self.count
             return self.count
-        self.firing.begin(self.table, "update")
+        self.begin(self.table, "update")
         self._replace(self.table, made)
         return self.finish()
-
-    def _touches_no_key(self) -> bool:
-        """Whether an update only has rows to validate and store: nothing to fire, to compute or to look up."""
-        table, assigned = self.table, self.firing.assigned
-        if table.compiled.triggers != [] or table.has_generated or self.checker is not None or assigned is None:
-            return False
-        return all(assigned.isdisjoint(index.columns) for index in table.indexes)
 
     def delete(self, rows: Iterable[Row]) -> int:
         """Remove rows, which are locked."""
         found = list(rows)
-        self.firing.begin(self.table, "delete")
+        self.begin(self.table, "delete")
         self._remove(self.table, found)
         self.count = len(found)
         return self.finish()
@@ -116,7 +125,7 @@ class Writer:
         if len(touched) != len(set(touched)):
             fail("21000", f"several rows of the source match one row of {self.table.name}")
         for event in events:
-            self.firing.begin(self.table, event)
+            self.begin(self.table, event)
         self._remove(self.table, deletes)
         self._replace(self.table, [(old, (*new, old[-1])) for old, new in updates])
         for values in inserts:
@@ -135,7 +144,7 @@ class Writer:
             for key in table.referenced:
                 if new is None or key.target_index.get_key(old) != key.target_index.get_key(new):
                     self._check(key, ("old", old[-1]), partial(check_children, self.session, key, old))
-        if self.firing.fired or self.firing.begun:
+        if self._firing is not None:
             self.firing.after()
         self.session.diagnostics.row_count = self.count
         return self.count
@@ -276,3 +285,10 @@ class Writer:
                     values[column] = convert(new[target], *types, explicit=False) if key.converts else new[target]
             pairs.append((child, tuple(values)))
         self._replace(key.table, pairs)
+
+
+def _touches_no_key(table: Table, assigned: frozenset[int] | None) -> bool:
+    """Whether an update only has rows to validate and store: nothing to fire, to compute or to look up."""
+    if table.compiled.triggers != [] or table.has_generated or assigned is None:
+        return False
+    return all(assigned.isdisjoint(index.columns) for index in table.indexes)

@@ -98,9 +98,13 @@ class Session:
 
     def start_statement(self) -> None:
         """Forget what the statement before left: the record of its changes and notes."""
-        self.notes.start_statement()
-        self.cursors.start_statement()
-        self.diagnostics.clear()
+        # Most statements leave none of these: to look costs less than to make them anew.
+        if self.notes.kept:
+            self.notes.start_statement()
+        if self.cursors.returning or self.cursors.more_results:
+            self.cursors.start_statement()
+        if self.diagnostics.areas:
+            self.diagnostics.clear()
         self.events, self._entries, self.trace = [], [], []
         self._mark = len(self.log)
         self.stop = None

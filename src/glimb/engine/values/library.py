@@ -9,9 +9,12 @@ from functools import partial
 from operator import itemgetter
 from typing import Any, NoReturn, TypeVar
 
+from glimb.engine.values import signatures
 from glimb.engine.values import types as T
 from glimb.engine.values.conditions import Condition, fail
 from glimb.engine.values.conversion import check_float
+from glimb.engine.values.signatures import builtin
+from glimb.engine.values.types import Type
 
 T_ = TypeVar("T_", str, bytes)
 NO_ROWS: dict[int, Any] = {}
@@ -20,6 +23,7 @@ NO_ROWS: dict[int, Any] = {}
 # ---- helpers that the code above calls ------------------------------------------------------------------------------
 
 
+@builtin("mod", ("exact", "exact"), lambda t: t[1])
 def sql_mod(left: int, right: int) -> int:
     """Remainder with the sign of the dividend."""
     rest = abs(left) % abs(right)
@@ -59,6 +63,7 @@ def sql_log10(value: float) -> float:
     return math.log10(value)
 
 
+@builtin("power", ("number", "number"), signatures.REAL, as_double=True)
 def sql_power(base: float, exponent: float) -> float:
     """POWER, clause 6.28: 2201F where it has no value."""
     if (base == 0 and exponent < 0) or (base < 0 and exponent != int(exponent)):
@@ -66,6 +71,8 @@ def sql_power(base: float, exponent: float) -> float:
     return check_float(safe_float(math.pow, base, exponent))
 
 
+@builtin("width_bucket", ("exact", "exact", "exact", "integer"), signatures.WHOLE, aligned=3)
+@builtin("width_bucket", ("number", "number", "number", "integer"), signatures.WHOLE, as_double=True)
 def width_bucket(value: float, low: float, high: float, count: float) -> int:
     """WIDTH_BUCKET (clause 6.28), reckoned exactly: 2201G for no buckets, or no room for them."""
     buckets = int(count)
@@ -92,6 +99,8 @@ def arc(function: Callable[[float], float], value: float) -> float:
     return function(value)
 
 
+@builtin("substring", ("text", "integer", "integer"), signatures.text_like, optional=1)
+@builtin("substring", ("bytes", "integer", "integer"), signatures.same, optional=1)
 def sql_substring(text: T_, start: int, count: int | None = None) -> T_:
     """Clause 6.30: counts from 1; positions outside the text are empty; a negative length is 22011."""
     begin = start - 1
@@ -102,12 +111,22 @@ def sql_substring(text: T_, start: int, count: int | None = None) -> T_:
     return text[max(0, begin) : max(0, begin + count)]
 
 
+@builtin(
+    "overlay", ("text", "text", "integer", "integer"), lambda t: T.varchar(T.length(t[0]) + T.length(t[1])), optional=1
+)
+@builtin(
+    "overlay",
+    ("bytes", "bytes", "integer", "integer"),
+    lambda t: Type("varbinary", min(T.MAX_LENGTH, T.length(t[0]) + T.length(t[1]))),
+    optional=1,
+)
 def sql_overlay(text: Any, placed: Any, start: int, count: int | None = None) -> Any:
     """Clause 6.30, as SUBSTRING before || placed || SUBSTRING behind; of texts or of bytes."""
     width = len(placed) if count is None else count
     return sql_substring(text, 1, start - 1) + placed + sql_substring(text, start + width)
 
 
+@builtin("replace", ("text", "text", "text"), signatures.fixed(T.CLOB))
 def sql_replace(session: Any, text: str, old: str, new: str) -> str:
     """Every `old` in the text replaced; nothing to look for leaves it as it is."""
     if not old:
@@ -118,12 +137,14 @@ def sql_replace(session: Any, text: str, old: str, new: str) -> str:
     return text.replace(old, new)
 
 
+@builtin("repeat", ("text", "integer"), signatures.fixed(T.CLOB))
 def sql_repeat(text: str, count: int) -> str:
     if len(text) * count > T.MAX_LENGTH:
         fail("22001", f"a text of {len(text) * count} characters is too long")
     return text * max(0, count)
 
 
+@builtin("truncate", ("exact", "integer"), signatures.same, constants=("digits",))
 def sql_truncate(value: int, places: int, digits: int) -> int:
     """Cut a scaled number with `digits` behind the point after `places`."""
     if places >= digits:
@@ -133,15 +154,18 @@ def sql_truncate(value: int, places: int, digits: int) -> int:
     return -kept if value < 0 else kept
 
 
+@builtin("right", ("text", "integer"), signatures.text_like)
 def sql_right(text: str, count: int) -> str:
     return text[-count:] if count > 0 else ""
 
 
+@builtin("lpad", ("text", "integer", "text"), signatures.fixed(T.CLOB), optional=1)
 def sql_lpad(text: str, width: int, fill: str = " ") -> str:
     """LPAD: fill up to `width` at the left, or cut to it."""
     return _padding(text, width, fill) + text[: max(0, width)]
 
 
+@builtin("rpad", ("text", "integer", "text"), signatures.fixed(T.CLOB), optional=1)
 def sql_rpad(text: str, width: int, fill: str = " ") -> str:
     """RPAD: fill up to `width` at the right, or cut to it."""
     return text[: max(0, width)] + _padding(text, width, fill)
@@ -316,6 +340,7 @@ def joined_arrays(left: tuple[Any, ...], right: tuple[Any, ...]) -> tuple[Any, .
     return left + right
 
 
+@builtin("trim_array", ("array", "integer"), signatures.same)
 def trim_array(array: tuple[Any, ...], count: int) -> tuple[Any, ...]:
     """TRIM_ARRAY: without its last elements; 2202E when it has not so many."""
     if not 0 <= count <= len(array):

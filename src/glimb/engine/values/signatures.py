@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any, TypeVar
 
 from glimb.engine.values import types as T
 from glimb.engine.values.conversion import MICROS
 from glimb.engine.values.types import Type
 from glimb.lang.node import Record
+
+F = TypeVar("F", bound=Callable[..., Any])
 
 
 class Builtin(Record):
@@ -26,26 +29,26 @@ class Builtin(Record):
     """What the operation must know of the first argument: its `digits` behind the point, or the `scale` they make."""
 
 
-def _same(types: list[Type]) -> Type:
+def same(types: list[Type]) -> Type:
     return types[0]
 
 
-def _fixed(type_: Type) -> Callable[[list[Type]], Type]:
+def fixed(type_: Type) -> Callable[[list[Type]], Type]:
     return lambda types: type_
 
 
-def _text_like(types: list[Type]) -> Type:
+def text_like(types: list[Type]) -> Type:
     return T.CLOB if types[0].kind == "clob" else T.varchar(T.length(types[0]))
 
 
-def _whole(types: list[Type]) -> Type:
+def whole(types: list[Type]) -> Type:
     """Type of FLOOR, CEILING: same digits, none behind the point."""
     if types[0].kind == "decimal":
         return T.decimal(types[0].size - types[0].scale + 1, 0)
     return types[0]
 
 
-_INT, _DBL, _BOOL = _fixed(T.INTEGER), _fixed(T.DOUBLE), _fixed(T.BOOLEAN)
+WHOLE, REAL, TRUTH = fixed(T.INTEGER), fixed(T.DOUBLE), fixed(T.BOOLEAN)
 _MATH = {
     "sqrt": "sql_sqrt",
     "exp": "exp",
@@ -64,82 +67,64 @@ _MATH = {
 
 BUILTINS: dict[str, tuple[Builtin, ...]] = {
     "abs": (
-        Builtin(("number",), _same, "absolute"),
-        Builtin(("months",), _same, "absolute"),
-        Builtin(("micros",), _same, "absolute"),
+        Builtin(("number",), same, "absolute"),
+        Builtin(("months",), same, "absolute"),
+        Builtin(("micros",), same, "absolute"),
     ),
-    "mod": (Builtin(("exact", "exact"), lambda t: t[1], "sql_mod"),),
-    "sign": (Builtin(("number",), _INT, "sign"),),
+    "sign": (Builtin(("number",), WHOLE, "sign"),),
     "floor": (
-        Builtin(("exact",), _whole, "floor_scaled", constants=("scale",)),
-        Builtin(("approximate",), _DBL, "floor_float"),
+        Builtin(("exact",), whole, "floor_scaled", constants=("scale",)),
+        Builtin(("approximate",), REAL, "floor_float"),
     ),
     "ceiling": (
-        Builtin(("exact",), _whole, "ceiling_scaled", constants=("scale",)),
-        Builtin(("approximate",), _DBL, "ceiling_float"),
+        Builtin(("exact",), whole, "ceiling_scaled", constants=("scale",)),
+        Builtin(("approximate",), REAL, "ceiling_float"),
     ),
     "round": (
-        Builtin(("exact", "integer"), _same, "sql_round", optional=1, constants=("digits",)),
-        Builtin(("approximate", "integer"), _DBL, "sql_round_float", optional=1),
+        Builtin(("exact", "integer"), same, "sql_round", optional=1, constants=("digits",)),
+        Builtin(("approximate", "integer"), REAL, "sql_round_float", optional=1),
     ),
-    "power": (Builtin(("number", "number"), _DBL, "sql_power", as_double=True),),
-    "log": (Builtin(("number", "number"), _DBL, "logarithm", as_double=True),),
-    **{name: (Builtin(("number",), _DBL, code, as_double=True),) for name, code in _MATH.items()},
-    "char_length": (Builtin(("text",), _INT, "length"),),
-    "octet_length": (Builtin(("text",), _INT, "octets"), Builtin(("bytes",), _INT, "length")),
-    "upper": (Builtin(("text",), _text_like, "upper"),),
-    "lower": (Builtin(("text",), _text_like, "lower"),),
-    "substring": (
-        Builtin(("text", "integer", "integer"), _text_like, "sql_substring", optional=1),
-        Builtin(("bytes", "integer", "integer"), _same, "sql_substring", optional=1),
-    ),
+    "log": (Builtin(("number", "number"), REAL, "logarithm", as_double=True),),
+    **{name: (Builtin(("number",), REAL, code, as_double=True),) for name, code in _MATH.items()},
+    "char_length": (Builtin(("text",), WHOLE, "length"),),
+    "octet_length": (Builtin(("text",), WHOLE, "octets"), Builtin(("bytes",), WHOLE, "length")),
+    "upper": (Builtin(("text",), text_like, "upper"),),
+    "lower": (Builtin(("text",), text_like, "lower"),),
     "position": (
-        Builtin(("text", "text"), _INT, "position"),
-        Builtin(("bytes", "bytes"), _INT, "position"),
-    ),
-    "overlay": (
-        Builtin(
-            ("text", "text", "integer", "integer"),
-            lambda t: T.varchar(T.length(t[0]) + T.length(t[1])),
-            "sql_overlay",
-            optional=1,
-        ),
-        Builtin(
-            ("bytes", "bytes", "integer", "integer"),
-            lambda t: Type("varbinary", min(T.MAX_LENGTH, T.length(t[0]) + T.length(t[1]))),
-            "sql_overlay",
-            optional=1,
-        ),
+        Builtin(("text", "text"), WHOLE, "position"),
+        Builtin(("bytes", "bytes"), WHOLE, "position"),
     ),
     **{
         f"trim_{side}": (
-            Builtin(("text", "text"), _text_like, f"trim_{side}"),
-            Builtin(("bytes", "bytes"), _same, f"trim_{side}"),
+            Builtin(("text", "text"), text_like, f"trim_{side}"),
+            Builtin(("bytes", "bytes"), same, f"trim_{side}"),
         )
         for side in ("both", "leading", "trailing")
     },
-    "reverse": (Builtin(("text",), _text_like, "reversed_text"),),
-    "repeat": (Builtin(("text", "integer"), _fixed(T.CLOB), "sql_repeat"),),
-    "truncate": (Builtin(("exact", "integer"), _same, "sql_truncate", constants=("digits",)),),
-    "cardinality": (Builtin(("array",), _INT, "length"),),
-    "trim_array": (Builtin(("array", "integer"), _same, "trim_array"),),
-    "substring_similar": (Builtin(("text", "text", "text"), _text_like, "substring_similar", gives_null=True),),
-    "width_bucket": (
-        Builtin(("exact", "exact", "exact", "integer"), _INT, "width_bucket", aligned=3),
-        Builtin(("number", "number", "number", "integer"), _INT, "width_bucket", as_double=True),
-    ),
-    "replace": (Builtin(("text", "text", "text"), _fixed(T.CLOB), "sql_replace"),),
-    "left": (Builtin(("text", "integer"), _text_like, "left_part"),),
-    "right": (Builtin(("text", "integer"), _text_like, "sql_right"),),
-    "lpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_lpad", optional=1),),
-    "rpad": (Builtin(("text", "integer", "text"), _fixed(T.CLOB), "sql_rpad", optional=1),),
-    "extract_year": (*tuple(Builtin((f,), _INT, "year_of") for f in ("date", "timestamp")),),
-    "extract_month": (*tuple(Builtin((f,), _INT, "month_of") for f in ("date", "timestamp")),),
-    "extract_day": (*tuple(Builtin((f,), _INT, "day_of") for f in ("date", "timestamp")),),
-    "extract_hour": (*tuple(Builtin((f,), _INT, "hour_of") for f in ("time", "timestamp")),),
-    "extract_minute": (*tuple(Builtin((f,), _INT, "minute_of") for f in ("time", "timestamp")),),
-    "extract_second": (*tuple(Builtin((f,), _fixed(T.decimal(8, 6)), "second_of") for f in ("time", "timestamp")),),
+    "reverse": (Builtin(("text",), text_like, "reversed_text"),),
+    "cardinality": (Builtin(("array",), WHOLE, "length"),),
+    "substring_similar": (Builtin(("text", "text", "text"), text_like, "substring_similar", gives_null=True),),
+    "left": (Builtin(("text", "integer"), text_like, "left_part"),),
+    "extract_year": (*tuple(Builtin((f,), WHOLE, "year_of") for f in ("date", "timestamp")),),
+    "extract_month": (*tuple(Builtin((f,), WHOLE, "month_of") for f in ("date", "timestamp")),),
+    "extract_day": (*tuple(Builtin((f,), WHOLE, "day_of") for f in ("date", "timestamp")),),
+    "extract_hour": (*tuple(Builtin((f,), WHOLE, "hour_of") for f in ("time", "timestamp")),),
+    "extract_minute": (*tuple(Builtin((f,), WHOLE, "minute_of") for f in ("time", "timestamp")),),
+    "extract_second": (*tuple(Builtin((f,), fixed(T.decimal(8, 6)), "second_of") for f in ("time", "timestamp")),),
 }
+
+
+def builtin(name: str, families: tuple[str, ...], result: Callable[[list[Type]], Type], **how: Any) -> Callable[[F], F]:
+    """A function of `library` is a built-in function: one way to call it (see Builtin), the first above the others."""
+
+    def register(function: F) -> F:
+        form = Builtin(families, result, function.__name__, **how)
+        BUILTINS[name] = (form, *BUILTINS.get(name, ()))
+        return function
+
+    return register
+
+
 ALIASES = {
     "character_length": "char_length",
     "length": "char_length",

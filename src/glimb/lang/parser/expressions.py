@@ -1,4 +1,8 @@
-"""Value expressions and predicates: ISO/IEC 9075-2 clauses 6 and 8, by precedence climbing."""
+"""Value expressions and predicates: ISO/IEC 9075-2 clauses 6 and 8, by precedence climbing.
+
+Long on purpose: one grammar. The clauses on expressions call each other without end, and hand methods on as what to
+read next (`comma_list(self.expression)`), so that the parser is one object whose parts stand in files by clause.
+"""
 
 from __future__ import annotations
 

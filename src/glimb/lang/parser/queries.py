@@ -1,4 +1,8 @@
-"""Query expressions: ISO/IEC 9075-2 clause 7."""
+"""Query expressions: ISO/IEC 9075-2 clause 7.
+
+Long on purpose: one grammar. The clauses on queries call each other without end, and hand methods on as what to read
+next (`comma_list(self.expression)`), so that the parser is one object whose parts stand in files by clause.
+"""
 
 from __future__ import annotations
 

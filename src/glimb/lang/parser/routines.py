@@ -1,4 +1,8 @@
-"""Control statements and compound statements: ISO/IEC 9075-4 clauses 13 and 14, diagnostics: 9075-2 clause 23."""
+"""Control statements and compound statements: ISO/IEC 9075-4 clauses 13 and 14, diagnostics: 9075-2 clause 23.
+
+Long on purpose: one grammar. The statements of routines call each other without end, and hand methods on as what to
+read next (`comma_list(self.expression)`), so that the parser is one object whose parts stand in files by clause.
+"""
 
 from __future__ import annotations
 

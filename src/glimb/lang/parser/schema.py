@@ -1,4 +1,8 @@
-"""Schema statements: ISO/IEC 9075-2 clause 11; routines: 9075-4 clause 9."""
+"""Schema statements: ISO/IEC 9075-2 clause 11; routines: 9075-4 clause 9.
+
+Long on purpose: one grammar. The schema statements call each other without end, and hand methods on as what to read
+next (`comma_list(self.expression)`), so that the parser is one object whose parts stand in files by clause.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,9 @@
-"""Statements that change data or steer transactions: ISO/IEC 9075-2 clauses 14 and 17."""
+"""Statements that change data or steer transactions: ISO/IEC 9075-2 clauses 14 and 17.
+
+Long on purpose: one grammar. The statements on data and transactions call each other without end, and hand methods on
+as what to read next (`comma_list(self.expression)`), so that the parser is one object whose parts stand in files by
+clause.
+"""
 
 from __future__ import annotations
 

@@ -9,7 +9,7 @@ from itertools import groupby
 from pathlib import Path
 
 from glimb.report.text import result_lines
-from glimb.suite.runner import CaseResult
+from glimb.suite.results import CaseResult
 
 _NOT_XML = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff\ud800-\udfff]")
 
