@@ -9,6 +9,7 @@ from glimb.engine.storage.indexes import Row
 from glimb.engine.storage.table import ForeignKey, Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition
+from glimb.engine.values.conversion import convert
 
 
 def check_parent(session: Session, key: ForeignKey, row: Row) -> None:
@@ -105,3 +106,15 @@ def _fits(key: ForeignKey, values: tuple[Any, ...], parent: Row) -> bool:
     converted = key.as_target(values)
     pairs = zip(key.target_index.columns, values, converted, strict=True)
     return all(v is None or (w is not None and parent[c] == w) for c, v, w in pairs)
+
+
+def referring(key: ForeignKey, child: Row, new: Row | None, defaults: tuple[Any, ...]) -> Row:
+    """A row that refers, with the key of the row it refers to as that now is; with its defaults or NULL for None."""
+    values = list(child)
+    for column, target in zip(key.columns, key.target_index.columns, strict=True):
+        if new is None:
+            values[column] = defaults[column] if defaults else None
+        elif key.match != "partial" or values[column] is not None:
+            types = key.target.columns[target].type, key.table.columns[column].type
+            values[column] = convert(new[target], *types, explicit=False) if key.converts else new[target]
+    return tuple(values)

@@ -11,13 +11,12 @@ from functools import partial
 from typing import Any
 
 from glimb.engine.runtime.firing import Firing
-from glimb.engine.runtime.foreign_keys import check_children, check_parent, check_restrict, children_of
+from glimb.engine.runtime.foreign_keys import check_children, check_parent, check_restrict, children_of, referring
 from glimb.engine.runtime.keys import check_key, claim, claim_all, lock_key
 from glimb.engine.storage.indexes import Index, Row
 from glimb.engine.storage.table import ForeignKey, Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import fail
-from glimb.engine.values.conversion import convert
 
 
 class Writer:
@@ -71,7 +70,7 @@ class Writer:
         if table.compiled.triggers is None or table.compiled.triggers:
             self.firing.begin(table, "insert")
             made = self.firing.before(table, "insert", None, made) or made
-        row = self._generated(table, made)
+        row = _generated(self.session, self.depth, table, made)
         self._validate(table, row)
         if self.checker is not None:
             self.checker(self.session, self.depth + 1, row)
@@ -167,7 +166,7 @@ class Writer:
         if table.compiled.triggers is None or table.compiled.triggers:
             pairs = [(old, self.firing.before(table, "update", old, new) or new) for old, new in pairs]
         if table.has_generated:
-            pairs = [(old, self._generated(table, new)) for old, new in pairs]
+            pairs = [(old, _generated(self.session, self.depth, table, new)) for old, new in pairs]
         for _, new in pairs:
             self._validate(table, new)
             if self.checker is not None and table is self.table:
@@ -234,14 +233,6 @@ class Writer:
         if now is not None:
             self.session.shared.compiler.tables.check_code(table, number)(self.session, self.depth + 1, now)
 
-    def _generated(self, table: Table, row: Row) -> Row:
-        """A row with its generated columns computed."""
-        if not table.has_generated:
-            return row
-        if table.compiled.generate is None:
-            table.compiled.generate = self.session.shared.compiler.tables.generator(table)
-        return table.compiled.generate(self.session, self.depth + 1, row)
-
     # -- unique keys
 
     # -- foreign keys
@@ -274,16 +265,8 @@ class Writer:
         defaults: tuple[Any, ...] = ()
         if action == "set default":
             defaults = self.session.shared.compiler.tables.defaults(key.table)(self.session, self.depth + 1)
-        pairs = []
-        for child in children_of(self.session, key, old):
-            values = list(child)
-            for column, target in zip(key.columns, key.target_index.columns, strict=True):
-                if new is None:
-                    values[column] = defaults[column] if defaults else None
-                elif key.match != "partial" or values[column] is not None:
-                    types = key.target.columns[target].type, key.table.columns[column].type
-                    values[column] = convert(new[target], *types, explicit=False) if key.converts else new[target]
-            pairs.append((child, tuple(values)))
+        children = children_of(self.session, key, old)
+        pairs = [(child, referring(key, child, new, defaults)) for child in children]
         self._replace(key.table, pairs)
 
 
@@ -292,3 +275,12 @@ def _touches_no_key(table: Table, assigned: frozenset[int] | None) -> bool:
     if table.compiled.triggers != [] or table.has_generated or assigned is None:
         return False
     return all(assigned.isdisjoint(index.columns) for index in table.indexes)
+
+
+def _generated(session: Session, depth: int, table: Table, row: Row) -> Row:
+    """A row with its generated columns computed."""
+    if not table.has_generated:
+        return row
+    if table.compiled.generate is None:
+        table.compiled.generate = session.shared.compiler.tables.generator(table)
+    return table.compiled.generate(session, depth + 1, row)
