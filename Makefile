@@ -3,7 +3,10 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: demo cross test unit types lint bench screenshots update-golden clean
+.PHONY: help demo cross test unit types lint bench update-golden docs clean
+
+help:  ## this list
+	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## (.*)/\1\t\2/' | expand -t 16
 
 # Installed anew when pyproject.toml changes.
 $(VENV)/.installed: pyproject.toml
@@ -29,10 +32,10 @@ test: $(VENV)/.installed-test  ## everything
 unit: $(VENV)/.installed-test  ## the tests without the screens
 	$(BIN)/python -m pytest --ignore tests/tui
 
-types: $(VENV)/.installed-test
+types: $(VENV)/.installed-test  ## mypy --strict alone
 	$(BIN)/mypy
 
-lint: $(VENV)/.installed-test
+lint: $(VENV)/.installed-test  ## ruff and the import contracts alone
 	$(BIN)/ruff check . && $(BIN)/ruff format --check . && $(BIN)/lint-imports
 
 bench: $(VENV)/.installed  ## each figure beside its peer, as ratios
@@ -45,5 +48,11 @@ cross: $(VENV)/.installed-test  ## random statements here and in the database se
 update-golden: $(VENV)/.installed-test  ## write the expected files anew; look at the difference before committing
 	$(BIN)/python -m pytest tests/engine/test_golden.py --update
 
-clean:
+docs: $(VENV)/.installed-test  ## make the pages and pictures anew that are made from the code
+	$(BIN)/python -m tools.sqlstates
+	$(BIN)/python -m tools.conformance
+	$(BIN)/python -m tools.anomalies
+	$(BIN)/python -m tools.stages
+
+clean:  ## remove what was made
 	rm -rf $(VENV) .mypy_cache .ruff_cache .pytest_cache .hypothesis

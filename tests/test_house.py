@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from tools.stages import drawn
 
 from glimb.engine.codegen.builder import RUNTIME
 from glimb.engine.codegen.operations import CALLED, TEMPLATES, template_of
@@ -91,3 +92,8 @@ def test_every_operation_has_its_python(operation: str, count: int) -> None:
     text = re.sub(r"\{(\d|[abc])\}", r"x", template_of(operation, count))
     named = {node.id for node in ast.walk(ast.parse(text, mode="eval")) if isinstance(node, ast.Name)}
     assert not {n for n in named if n not in RUNTIME and n not in ("s", "x") and not hasattr(builtins, n)}
+
+
+def test_the_picture_of_the_stages_is_the_text() -> None:
+    docs = SOURCE.parent / "docs"
+    assert drawn((docs / "stages.txt").read_text()) == (docs / "stages.svg").read_bytes()

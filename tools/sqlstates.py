@@ -14,7 +14,7 @@ CASES = ROOT / "tests" / "conformance" / "cases" / "states.sql"
 TABLE = ROOT / "docs" / "sqlstates.md"
 HEAD = """# SQLSTATEs
 
-Made by `python -m tools.sqlstates` from the list in the code (`engine/conditions.py`) and the cases in
+Made by `python -m tools.sqlstates` from the list in the code (`engine/values/conditions.py`) and the cases in
 [tests/conformance/cases/states.sql](../tests/conformance/cases/states.sql). Class 5B (budgets) and 5L (locks), and subclasses where the
 standard has none, are Glimb's own. SIGNAL can raise any other state.
 
