@@ -10,7 +10,6 @@ from typing import TYPE_CHECKING, Any
 from glimb.engine.binding.areas import binding_for
 from glimb.engine.binding.dispatch import expression
 from glimb.engine.catalog.objects import Routine, Trigger
-from glimb.engine.definition.definer import define
 from glimb.engine.engine import Engine
 from glimb.engine.runtime.writer import Writer
 from glimb.engine.storage.table import ColumnInfo, Table
@@ -109,6 +108,8 @@ def _load_schema(engine: Engine, sources: list[Source]) -> Iterator[tuple[Statem
 def _load_routines(engine: Engine, sources: list[Source], late: Late) -> list[Problem]:
     """Make all routines known before any body is looked at, so that they may call each other in any order; then what
     of the schema needs them. Gives what is wrong in them: whoever needs a wrong one meets it when it is called."""
+    from glimb.engine.definition.definer import define
+
     problems: list[Problem] = []
     made: list[Routine | Trigger] = []
     session = engine.session(LOADER)

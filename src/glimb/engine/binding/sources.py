@@ -11,8 +11,7 @@ from glimb.engine.binding.context import Binding
 from glimb.engine.binding.conversions import unified
 from glimb.engine.binding.dispatch import bind_condition, expression
 from glimb.engine.binding.scope import ColumnScope, QueryScope, Scope, SourceScope
-from glimb.engine.catalog.information_schema import VIEWS
-from glimb.engine.catalog.objects import SYSTEM_SCHEMAS, View, schema_of
+from glimb.engine.catalog.objects import SYSTEM_SCHEMAS, SystemView, View, schema_of
 from glimb.engine.storage.table import Table
 from glimb.engine.values import types as T
 from glimb.lang import tree
@@ -129,13 +128,13 @@ def _table_name(b: Binding, node: tree.TableName, scope: QueryScope) -> R.Relati
                 columns = b.common_columns[common]
                 number = _add_source(b, scope, alias, columns, node, node.columns)
                 return R.CommonRows(common, number, len(columns))
-    system = VIEWS.get(node.name[-2:]) if len(node.name) > 1 else None
+    system = _system_view(node.name)
     if system is not None:
         outputs = tuple(R.Output(n, t, True) for n, t in system.columns)
         schema = "" if node.alias else node.name[-2]
         return R.SystemRows(system, _add_source(b, scope, alias, outputs, node, node.columns, schema))
     if len(node.name) > 1 and node.name[-2] in SYSTEM_SCHEMAS:
-        known = [n for s, n in VIEWS if s == node.name[-2]]
+        known = _system_names(node.name[-2])
         b.fail("42704", f"there is no view {'.'.join(node.name)}", node, nearest(node.name[-1], known))
     relation = b.relation(node.name, node)
     schema = "" if node.alias else schema_of(relation.name)
@@ -274,3 +273,18 @@ def natural_name(node: tree.Expression) -> str:
     if isinstance(node, tree.FunctionCall):
         return node.name[-1].partition("_")[0] if node.name[-1].startswith(("trim_", "extract_")) else node.name[-1]
     return natural_name(node.operand) if isinstance(node, tree.Cast) else ""
+
+
+def _system_view(name: tree.Parts) -> SystemView | None:
+    """A view of the information schema or of our own, whose module is read when one is named."""
+    if len(name) < 2 or name[-2] not in SYSTEM_SCHEMAS:
+        return None
+    from glimb.engine.catalog.information_schema import VIEWS
+
+    return VIEWS.get(name[-2:])
+
+
+def _system_names(schema: str) -> list[str]:
+    from glimb.engine.catalog.information_schema import VIEWS
+
+    return [name for known, name in VIEWS if known == schema]

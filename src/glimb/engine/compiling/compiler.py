@@ -14,7 +14,6 @@ from glimb.engine.compiling.routines import RoutineCompiler
 from glimb.engine.compiling.statements import Compiled, compile_statement
 from glimb.engine.compiling.tables import TableCompiler
 from glimb.engine.compiling.units import Units
-from glimb.engine.definition.definer import define, private_copy
 from glimb.engine.outcomes.outcome import ResultColumn
 from glimb.engine.storage.table import Table, TableCode
 from glimb.engine.transactions.session import Session
@@ -111,10 +110,14 @@ class Compiler:
 
     def private_copy(self, session: Session, table: Table) -> Table:
         """A table like a temporary one, empty, for the rows of one session."""
+        from glimb.engine.definition.definer import private_copy
+
         return private_copy(session, table)
 
     def define(self, session: Session, statement: R.SchemaStmt, source: Source) -> None:
         """Carry out a schema statement: all of it, or nothing."""
+        from glimb.engine.definition.definer import define  # for the start: many runs define nothing
+
         mark = len(session.log)
         try:
             problems: list[Problem] = []
