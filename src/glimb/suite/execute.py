@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import TYPE_CHECKING
 
-from glimb.engine.codegen.listing import Listed, listing
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.transactions.session import Session
@@ -14,6 +14,9 @@ from glimb.lang.node import Record, replace
 from glimb.lang.problem import ProblemError
 from glimb.suite.driver import Driver, Told
 from glimb.suite.script import Script, StatementStep
+
+if TYPE_CHECKING:
+    from glimb.engine.codegen.listing import Listed
 
 
 class Executed(Record):
@@ -53,6 +56,8 @@ class Execution:
 
     def _code(self, statement: tree.Statement, session: Session) -> list[Listed]:
         """The generated Python of a statement; of the routine itself when it makes one."""
+        from glimb.engine.codegen.listing import listing
+
         compiler = self.engine.compiler
         try:
             if isinstance(statement, tree.CreateRoutine):

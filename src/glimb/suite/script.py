@@ -19,12 +19,12 @@ from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import NOWHERE, Source, Span
 from glimb.lang.tokens import Mark
 from glimb.lang.tree import Statement
-from glimb.suite.expectations.kind import Expectation
-from glimb.suite.expectations.reading import read_expectations
 from glimb.suite.project import read_text
 
 if TYPE_CHECKING:
     from pathlib import Path
+
+    from glimb.suite.expectations.kind import Expectation
 
 MAIN = "main"
 TWINS: dict[str, tuple[str, ...]] = {
@@ -246,6 +246,8 @@ class _Reader:
                 self._blame(*broken.problems)
                 self.last = None
             return
+        from glimb.suite.expectations.reading import read_expectations  # for the start: not every text expects
+
         found, problems = read_expectations(self.source, marks)
         self._blame(*problems)
         for expectation in found:
