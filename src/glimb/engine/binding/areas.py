@@ -76,9 +76,7 @@ from glimb.engine.binding.settings import (
     commit_or_rollback,
     explain,
     get_diagnostics,
-    lock_table,
     schema_statement,
-    setting,
     signal,
 )
 from glimb.engine.binding.sources import elsewhere
@@ -124,10 +122,6 @@ STATEMENTS: dict[type, Callable[[Binding, Any], R.Stmt]] = {
     tree.Describe: describe,
     tree.GetDescriptor: get_descriptor,
     tree.SetDescriptor: set_descriptor,
-    tree.SetSchema: setting,
-    tree.SetSession: setting,
-    tree.SetConstraints: setting,
-    tree.LockTable: lock_table,
     tree.Explain: explain,
     **dict.fromkeys(
         (

@@ -1,4 +1,4 @@
-"""Binding of settings, locks, plans, SIGNAL and GET DIAGNOSTICS."""
+"""Binding of plans, SIGNAL and GET DIAGNOSTICS, and of what ends transactions."""
 
 from __future__ import annotations
 
@@ -10,7 +10,6 @@ from glimb.engine.binding.statements import transaction
 from glimb.engine.binding.targets import receive
 from glimb.engine.values import types as T
 from glimb.lang import tree
-from glimb.lang.problem import nearest
 
 DIAGNOSTICS_TYPES = {
     "transactions_committed": T.INTEGER,
@@ -35,32 +34,7 @@ def schema_statement(b: Binding, node: tree.Statement) -> R.Stmt:
     return R.SchemaStmt(node, b.source[node.span], span=node.span)
 
 
-# -- settings, locks, plans
-
-
-def setting(b: Binding, node: tree.SetSchema | tree.SetSession | tree.SetConstraints) -> R.Stmt:
-    if isinstance(node, tree.SetSchema):
-        name = expression(b, node.name)
-        if name.type.family != "text":
-            b.fail("42804", f"the name of a schema is a text, this is {name.type}", node)
-        return R.SettingStmt("schema", name, span=node.span)
-    if isinstance(node, tree.SetSession):
-        return R.SettingStmt(node.setting, node.value, span=node.span)
-    known: dict[str, bool] = {}
-    for table in b.catalog.tables():
-        for constraint, found in table.constraints():
-            known[constraint] = known.get(constraint, False) or found.deferrable
-    for parts in node.names:
-        if parts[-1] not in known:
-            b.fail("42704", f"there is no constraint {parts[-1]}", node, nearest(parts[-1], known))
-        if not known[parts[-1]]:
-            b.fail("42809", f"constraint {parts[-1]} is not DEFERRABLE", node)
-    return R.SettingStmt("constraints", (tuple(n[-1] for n in node.names), node.deferred), span=node.span)
-
-
-def lock_table(b: Binding, node: tree.LockTable) -> R.Stmt:
-    tables = tuple(b.base_table(t, node) for t in node.tables)
-    return R.LockStmt(tables, node.mode, node.wait, span=node.span)
+# -- plans
 
 
 def explain(b: Binding, node: tree.Explain) -> R.Stmt:

@@ -32,7 +32,6 @@ _NAMES: dict[type, str] = {
     R.DeallocateStmt: "DEALLOCATE PREPARE",
     R.DescribeStmt: "DESCRIBE",
     R.AllocateCursorStmt: "ALLOCATE CURSOR",
-    R.LockStmt: "LOCK TABLE",
 }
 _VERBS = {
     "start": "START TRANSACTION",
@@ -44,7 +43,6 @@ _VERBS = {
     "savepoint": "SAVEPOINT",
     "release": "RELEASE SAVEPOINT",
 }
-_SETTINGS = {"schema": "SET SCHEMA", "constraints": "SET CONSTRAINT"}
 _SCHEMA: dict[type, str] = {
     tree.CreateTable: "CREATE TABLE",
     tree.CreateView: "CREATE VIEW",
@@ -81,8 +79,8 @@ def command_of(node: R.Stmt) -> str:
             return _VERBS[node.verb]
         case R.DescriptorStmt():
             return f"{'SET' if node.verb == 'count' else node.verb.upper()} DESCRIPTOR"
-        case R.SettingStmt():
-            return _SETTINGS.get(node.setting, "SET SESSION CHARACTERISTICS")
+        case R.RunStmt():
+            return node.command
         case R.SchemaStmt():
             return _schema_command(node.statement)
         case _:

@@ -23,7 +23,7 @@ from glimb.engine.codegen.cursors import (
 from glimb.engine.codegen.data import delete, insert, instead, merge, select_into, truncate, update
 from glimb.engine.codegen.jumps import iterate, leave
 from glimb.engine.codegen.variables import set_statement
-from glimb.engine.codegen.verbs import lock_tables, note, return_statement, schema, setting, transaction, write_call
+from glimb.engine.codegen.verbs import note, return_statement, schema, transaction, write_call, write_run
 from glimb.engine.codegen.writing import StatementWriter, Writers
 
 WRITERS: Writers = {
@@ -39,8 +39,7 @@ WRITERS: Writers = {
     R.AllocateCursorStmt: (allocate_cursor, True),
     R.DescriptorStmt: (write_descriptor, True),
     R.DescribeStmt: (describe, True),
-    R.SettingStmt: (setting, True),
-    R.LockStmt: (lock_tables, True),
+    R.RunStmt: (write_run, True),
     R.CallStmt: (write_call, True),
     R.NoteStmt: (note, True),
     R.SetStmt: (set_statement, True),

@@ -83,20 +83,13 @@ def out_values(w: StatementWriter) -> str:
     return f"({', '.join(w.out)},)" if w.out else "None"
 
 
-# -- settings and table locks
+# -- what only calls something
 
 
-def setting(w: StatementWriter, node: R.SettingStmt) -> None:
-    record(w, "set", node)
-    expression = isinstance(node.value, R.Expr)
-    value = w.value(node.value) if expression else w.unit.constant(node.value, "K")
-    w.line(f"set_{node.setting}(s, {value})")
-
-
-def lock_tables(w: StatementWriter, node: R.LockStmt) -> None:
-    record(w, "lock table", node)
-    for table in node.tables:
-        w.line(f"s.claims.lock_table({w.unit.table(table)}, {node.mode!r}, {node.wait})")
+def write_run(w: StatementWriter, node: R.RunStmt) -> None:
+    record(w, node.step, node)
+    given = [w.value(v) if isinstance(v, R.Expr) else w.unit.constant(v, "K") for v in node.values]
+    w.line(f"{node.function}({', '.join(['s', *given])})")
 
 
 # -- transactions and schema

@@ -52,10 +52,6 @@ KINDS = {
     tree.CreateType: "create type",
     tree.AlterDomain: "alter domain",
     tree.AlterRoutine: "alter routine",
-    tree.LockTable: "lock table",
-    tree.SetConstraints: "set constraints",
-    tree.SetSchema: "set schema",
-    tree.SetSession: "set session",
     tree.Prepare: "prepare",
     tree.Deallocate: "deallocate",
     tree.AllocateCursor: "allocate cursor",
@@ -106,7 +102,7 @@ def compile_statement(
 ) -> Compiled:
     parameters = None if types is None else list(types)
     bound, level, count = bind_alone(units.shared.catalog, node, source, schema, parameters)
-    kind = kind_of(node)
+    kind = bound.kind if isinstance(bound, R.RunStmt) else kind_of(node)
     unit = units.make(kind, source, "", recording)
     names = [f"p{n + 1}" for n in range(len(types or ()))]
     function = unit.function("statement_", ["s", "d", *names], node.span)

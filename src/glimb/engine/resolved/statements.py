@@ -303,17 +303,15 @@ class DescribeStmt(Stmt):
     descriptor: Expr
 
 
-class LockStmt(Stmt):
-    tables: tuple[Table, ...]
-    mode: str
-    wait: float | None
+class RunStmt(Stmt):
+    """A statement that only calls a function at run time (see `runtime.verbs`): what outcomes call it, a step, the
+    standard; the function; and what that is given behind the session: bound expressions, or objects."""
 
-
-class SettingStmt(Stmt):
-    """SET SCHEMA, SET SESSION, SET CONSTRAINTS: a setting and its value (an expression, or what it needs)."""
-
-    setting: str
-    value: Any
+    kind: str
+    step: str
+    command: str
+    function: str
+    values: tuple[Any, ...]
 
 
 class ExplainStmt(Stmt):

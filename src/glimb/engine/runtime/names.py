@@ -33,17 +33,15 @@ from glimb.engine.runtime.handlers import CAUGHT, caught, escaped, find_handler,
 from glimb.engine.runtime.settings import (
     commit,
     rollback,
-    set_autocommit,
-    set_characteristics,
-    set_constraints,
-    set_schema,
     set_transaction,
     start_transaction,
 )
+from glimb.engine.runtime.verbs import FUNCTIONS
 from glimb.engine.runtime.writer import Writer
 from glimb.engine.values.search_cycle import finished, first_rows, next_rows, to_follow
 
 RUNTIME_NAMES: dict[str, Any] = {
+    **FUNCTIONS,
     "CAUGHT": CAUGHT,
     "Cursor": Cursor,
     "Writer": Writer,
@@ -75,10 +73,6 @@ RUNTIME_NAMES: dict[str, Any] = {
             changed_rows,
             run_instead,
             outside_view,
-            set_schema,
-            set_autocommit,
-            set_characteristics,
-            set_constraints,
             all_diagnostics,
             command_item,
             caught,
