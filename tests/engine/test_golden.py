@@ -1,4 +1,5 @@
-"""Statements and their outcomes: each golden/*.sql is executed and compared with the .out beside it."""
+"""Statements and their outcomes: each golden/*.sql is executed and compared with the .out beside it, which has the number
+and session of each statement and what it did."""
 
 from __future__ import annotations
 
@@ -17,7 +18,8 @@ FOLDER = Path(__file__).parent / "golden"
 @pytest.mark.parametrize("path", sorted(FOLDER.glob("*.sql")), ids=lambda p: p.stem)
 def test_golden(path: Path, update: bool) -> None:
     script = read_script(Path(path.name), path.read_text())
-    seen = "\n".join(executed_text(executed) for executed in Execution(Engine(), script).run()) + "\n"
+    told = (executed_text(executed).partition("> ") for executed in Execution(Engine(), script).run())
+    seen = "\n".join("\n".join([who, *rest.split("\n")[1:]]) for who, _, rest in told) + "\n"
     expected = path.with_suffix(".out")
     if update:
         expected.write_text(seen)
