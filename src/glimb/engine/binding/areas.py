@@ -208,8 +208,7 @@ def binding_for(
     catalog: Catalog,
     source: Source,
     routine: Routine | None = None,
-    never_null: set[str] | None = None,
     schema: str = "",
 ) -> Binding:
     """A binding of one text, with all areas of the binder behind it."""
-    return Binding(AREAS, catalog, source, routine, never_null, schema)
+    return Binding(AREAS, catalog, source, routine, schema)

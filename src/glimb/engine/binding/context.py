@@ -81,7 +81,6 @@ class Binding:
         catalog: Catalog,
         source: Source,
         routine: Routine | None = None,
-        never_null: set[str] | None = None,
         schema: str = "",
     ) -> None:
         self.later = later
@@ -115,10 +114,10 @@ class Binding:
         self.effects = Effects()
         self.depth = 0
         self.routine = routine
-        self.never_null = never_null
-        """Variables that are assumed never to be NULL; None: none is known yet."""
-        self.violations: set[str] = set()
-        """Those to which something nullable is assigned."""
+        self.assignments: list[tuple[str, R.Expr]] = []
+        """What is assigned to variables, by their locals."""
+        self.may_be_null: set[str] = set()
+        """Variables that get values of which nothing is known (see `nullability`)."""
         self.problems: list[Problem] = []
         self.locals = 0
         self.labels: list[Label] = []

@@ -81,7 +81,7 @@ def for_statement(b: Binding, node: tree.For) -> R.Stmt:
     targets = tuple(declare(b, scope, c.name, c.type, node, c.nullable) for c in query.columns)
     for column, target in zip(query.columns, targets, strict=True):
         if column.nullable:
-            b.violations.add(target.local)
+            b.may_be_null.add(target.local)
     scope.readonly |= {c.name for c in query.columns}
     local = b.local(node.label, "again")
     with b.having(scope=scope, names=names), enclosed(b, Label(node.label, "loop", local), node):

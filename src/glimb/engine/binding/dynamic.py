@@ -98,7 +98,7 @@ def _dynamic_targets(b: Binding, nodes: tuple[tree.Reference | tree.Element, ...
         if isinstance(node, tree.Element):
             b.fail("42601", "an element of an array takes no value whose type is known only later", node)
     targets = tuple(b.later.bind_target(b, t) for t in nodes if isinstance(t, tree.Reference))
-    b.violations |= {t.local for t in targets}
+    b.may_be_null |= {t.local for t in targets}
     return targets
 
 

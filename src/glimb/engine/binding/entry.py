@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import NamedTuple
 
 from glimb.engine import resolved as R
 from glimb.engine.binding.areas import binding_for
 from glimb.engine.binding.context import Binding
 from glimb.engine.binding.dispatch import bind_condition, bind_statement
+from glimb.engine.binding.nullability import settled
 from glimb.engine.binding.scope import RowScope, VariableScope
 from glimb.engine.binding.targets import declare
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.catalog.objects import Routine, Trigger
 from glimb.engine.values.types import Type
 from glimb.lang import tree
-from glimb.lang.node import Record, walk
+from glimb.lang.node import Record
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 
@@ -42,13 +42,9 @@ def bind_alone(
     catalog: Catalog, node: tree.Statement, source: Source, schema: str = "", parameters: list[Type] | None = None
 ) -> AloneFacts:
     """Bind a statement that stands alone, with the types of its dynamic parameters; raises ProblemError."""
-
-    def bind(assumed: set[str] | None) -> tuple[R.Stmt, Binding]:
-        binder = binding_for(catalog, source, None, assumed, schema)
-        binder.parameters = parameters
-        return bind_statement(binder, node), binder
-
-    bound, binder = _until_stable(bind)
+    binder = binding_for(catalog, source, schema=schema)
+    binder.parameters = parameters
+    bound = _settled(bind_statement(binder, node), binder)
     return AloneFacts(bound, _level(binder), binder.placeholders)
 
 
@@ -75,21 +71,16 @@ def _check_access(routine: Routine, binder: Binding) -> None:
 
 def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
     """Bind the body of a routine; raises ProblemError with everything that is wrong in it."""
-    targets: list[R.Target] = []
-
-    def bind(assumed: set[str] | None) -> tuple[R.Stmt, Binding]:
-        binder = binding_for(catalog, routine.source, routine, assumed, routine.schema)
-        scope = binder.scope = VariableScope(None, routine.name)
-        targets.clear()
-        for parameter, node in zip(routine.parameters, routine.definition.parameters, strict=True):
-            target = declare(binder, scope, parameter.name, parameter.type, node)
-            targets.append(target)
-            binder.violations.add(target.local)
-            if parameter.mode == "in" and routine.kind == "procedure":
-                scope.readonly.add(parameter.name)
-        return bind_statement(binder, routine.definition.body), binder
-
-    bound, binder = _until_stable(bind)
+    binder = binding_for(catalog, routine.source, routine, routine.schema)
+    scope = binder.scope = VariableScope(None, routine.name)
+    targets = []
+    for parameter, node in zip(routine.parameters, routine.definition.parameters, strict=True):
+        target = declare(binder, scope, parameter.name, parameter.type, node)
+        targets.append(target)
+        binder.may_be_null.add(target.local)
+        if parameter.mode == "in" and routine.kind == "procedure":
+            scope.readonly.add(parameter.name)
+    bound = _settled(bind_statement(binder, routine.definition.body), binder)
     _check_access(routine, binder)
     return Facts(bound, tuple(targets), binder.effects.writes, _level(binder))
 
@@ -108,7 +99,7 @@ class TriggerFacts(Record):
 def bind_trigger(catalog: Catalog, trigger: Trigger) -> TriggerFacts:
     """Bind a trigger; raises ProblemError. Only a BEFORE trigger may assign to the new row."""
     node, table = trigger.definition, trigger.table
-    binder = binding_for(catalog, trigger.source, None, None, trigger.schema)
+    binder = binding_for(catalog, trigger.source, schema=trigger.schema)
     tables = []
     for which, name, missing in (("old", node.old_table, "insert"), ("new", node.new_table, "delete")):
         if name:
@@ -136,30 +127,8 @@ def bind_trigger(catalog: Catalog, trigger: Trigger) -> TriggerFacts:
     return TriggerFacts(locals_["old"], locals_["new"], condition, body, tuple(tables))
 
 
-def _until_stable(bind: Callable[[set[str] | None], tuple[R.Stmt, Binding]]) -> tuple[R.Stmt, Binding]:
-    """Bind, first assuming that every variable is nullable; then with ever fewer assumed not to be."""
-    bound, binder = bind(None)
+def _settled(bound: R.Stmt, binder: Binding) -> R.Stmt:
+    """What was bound, when nothing in it is wrong, with what is known of NULLs."""
     if binder.problems:
         raise ProblemError(*binder.problems)
-    assumed = _all_locals(bound) - _starting_null(bound)
-    if not assumed:
-        return bound, binder
-    while True:
-        bound, binder = bind(assumed)
-        broken = assumed & binder.violations
-        if not broken:
-            return bound, binder
-        assumed -= broken
-
-
-def _all_locals(bound: R.Stmt) -> set[str]:
-    return {n.target.local for n in walk(bound) if isinstance(n, R.Declare)}
-
-
-def _starting_null(bound: R.Stmt) -> set[str]:
-    """Variables that start as NULL."""
-    return {
-        n.target.local
-        for n in walk(bound)
-        if isinstance(n, R.Declare) and isinstance(n.value, R.Const) and n.value.value is None
-    }
+    return settled(bound, binder.assignments, binder.may_be_null)

@@ -1,7 +1,4 @@
-"""Binding of blocks, control statements and routine bodies (ISO/IEC 9075-4 clauses 13 and 14).
-
-Which variables can never be NULL is found by assuming it of all that start with a value, and binding again without
-those to which something nullable is assigned, until nothing changes."""
+"""Binding of blocks, control statements and routine bodies (ISO/IEC 9075-4 clauses 13 and 14)."""
 
 from __future__ import annotations
 

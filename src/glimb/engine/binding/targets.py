@@ -51,8 +51,7 @@ def bind_target(b: Binding, node: tree.Reference) -> R.Target:
 
 def assigned(b: Binding, target: R.Target, value: R.Expr) -> None:
     """Note that a variable may become NULL."""
-    if value.nullable:
-        b.violations.add(target.local)
+    b.assignments.append((target.local, value))
 
 
 def bind_place(b: Binding, node: tree.Reference | tree.Element) -> Place:
@@ -171,7 +170,5 @@ def declare(
     if name in scope.variables:
         b.fail("42701", f"{name} is declared twice here", node)
     local = b.local(name)
-    if b.never_null is not None and nullable:
-        nullable = local not in b.never_null
     scope.variables[name] = R.Variable(type_, nullable, local, name)
     return R.Target(local, name, type_)
