@@ -7,12 +7,11 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from glimb.engine.outcomes.outcome import Outcome
-from glimb.engine.values.conversion import literal_of
 from glimb.lang.problem import Problem, indent
 from glimb.lang.source import Source
 from glimb.lang.visible import visible
 from glimb.suite.execute import Executed
-from glimb.suite.wording import changes_text, failure_text, locks_text, waiting_text
+from glimb.suite.wording import changes_text, failure_text, locks_text, row_texts, value_texts, waiting_text
 
 if TYPE_CHECKING:
     from glimb.engine.codegen.listing import Listed
@@ -80,10 +79,8 @@ def outcome_lines(outcome: Outcome) -> Iterator[str]:
     for number, (columns, rows) in enumerate(outcome.results, 1):
         if number > 1:
             yield f"result {number}:"
-        shown = [[literal_of(v, c.type) for v, c in zip(r, columns, strict=True)] for r in rows]
-        yield from table_lines([c.name for c in columns], shown)
-    for name, type_, value in outcome.out:
-        yield f"{name} = {literal_of(value, type_)}"
+        yield from table_lines([c.name for c in columns], row_texts(columns, rows))
+    yield from (f"{name} = {text}" for name, text in value_texts(outcome))
     yield from (f"note: {note}" for note in outcome.notes)
     yield ", ".join(_facts(outcome)) or "done"
 
@@ -159,9 +156,7 @@ def _brief(rung: Rung) -> str:
     if outcome.failure is not None:
         parts.append(outcome.failure.sqlstate)
     elif outcome.rows is not None:
-        values = [
-            ",".join(literal_of(v, c.type) for v, c in zip(row, outcome.columns, strict=True)) for row in outcome.rows
-        ]
+        values = [",".join(texts) for texts in row_texts(outcome.columns, outcome.rows)]
         parts.append(_cut("; ".join(values) or "no rows", 30))
     if outcome.changes:
         parts.append(changes_text(outcome))

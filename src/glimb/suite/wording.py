@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import os
+from typing import Any
 
-from glimb.engine.outcomes.outcome import Outcome, Waiting
+from glimb.engine.outcomes.outcome import Outcome, ResultColumn, Waiting
 from glimb.engine.values.conditions import Origin
+from glimb.engine.values.conversion import literal_of
 
 
 def failure_text(outcome: Outcome) -> str:
@@ -55,3 +57,13 @@ def waiting_text(waiting: Waiting | None) -> str:
     if waiting is None:
         return "it does not wait"
     return f"waits for {', '.join(waiting.sessions)} on {waiting.table} {waiting.key}".rstrip()
+
+
+def row_texts(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]]) -> list[list[str]]:
+    """The rows of a result, each value as it is written in SQL."""
+    return [[literal_of(v, c.type) for v, c in zip(row, columns, strict=True)] for row in rows]
+
+
+def value_texts(outcome: Outcome) -> list[tuple[str, str]]:
+    """The values of OUT parameters by name, as they are written in SQL."""
+    return [(name, literal_of(value, type_)) for name, type_, value in outcome.out]

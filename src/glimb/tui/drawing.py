@@ -13,7 +13,7 @@ from glimb.engine.values.conversion import literal_of
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.results import CaseResult
 from glimb.suite.script import Case, Script, StatementStep
-from glimb.suite.wording import counts_text
+from glimb.suite.wording import counts_text, row_texts, value_texts
 from glimb.tui import palette as P
 from glimb.tui.lines import Item, fixed
 from glimb.tui.palette import Palette
@@ -315,13 +315,13 @@ def _outcome_signs(outcome: Outcome, colours: Palette) -> Iterator[tuple[str, st
         yield f"{counts_text(counts)} {table}", colours.text
     if outcome.rows is not None:
         if len(outcome.rows) == 1 and len(outcome.columns) == 1:
-            yield f"= {cut(literal_of(outcome.rows[0][0], outcome.columns[0].type), 30)}", colours.text
+            yield f"= {cut(row_texts(outcome.columns, outcome.rows)[0][0], 30)}", colours.text
         else:
             yield " + ".join(plural(len(rows), "row") for _, rows in outcome.results), colours.text
     elif outcome.row_count == 0:
         yield "no rows", colours.warn
-    for name, type_, value in outcome.out:
-        yield f"{name} = {cut(literal_of(value, type_), 24)}", colours.text
+    for name, text in value_texts(outcome):
+        yield f"{name} = {cut(text, 24)}", colours.text
     if outcome.notes:
         yield (
             f"note {cut(outcome.notes[0], 40)}" + (f" +{len(outcome.notes) - 1}" if len(outcome.notes) > 1 else ""),

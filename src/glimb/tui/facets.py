@@ -11,7 +11,7 @@ from glimb.engine.values.conversion import literal_of
 from glimb.suite.expectations.kind import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.results import CaseResult
-from glimb.suite.wording import failure_text, waiting_text
+from glimb.suite.wording import failure_text, row_texts, value_texts, waiting_text
 from glimb.tui import palette as P
 from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style
 from glimb.tui.palette import Palette
@@ -188,12 +188,12 @@ def outcome_facets(outcome: Outcome, colours: Palette, width: int) -> Iterator[T
             yield Text(outcome.failure.details, style=colours.text)
     if outcome.out:
         yield _head("values", colours)
-        for name, type_, value in outcome.out:
-            yield Text(f"{name} = {literal_of(value, type_)}", style=colours.text)
+        for name, text in value_texts(outcome):
+            yield Text(f"{name} = {text}", style=colours.text)
     for number, (columns, rows) in enumerate(outcome.results, 1):
         which = f"result {number}: " if outcome.more else ""
         yield _head(which + plural(len(rows), "row"), colours)
-        cells = [[Text(literal_of(v, c.type)) for v, c in zip(row, columns, strict=True)] for row in rows[:MAX_ROWS]]
+        cells = [[Text(text) for text in texts] for texts in row_texts(columns, rows[:MAX_ROWS])]
         yield from _table([c.name for c in columns], cells, colours, width)
         if len(rows) > MAX_ROWS:
             yield Text(f"and {len(rows) - MAX_ROWS} more", style=colours.quiet)

@@ -1,0 +1,63 @@
+"""What screens draw, without a screen: the rungs and rails of a ladder, the facets of a rung, as plain text."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from glimb.suite.ladder import Ladder
+from glimb.suite.runner import Runner
+from glimb.suite.script import read_script
+from glimb.tui.drawing import ladder_items
+from glimb.tui.facets import locks_at, rung_facets
+from glimb.tui.palette import PALETTES
+
+ROOT = Path(__file__).parent.parent.parent
+CASES = ROOT / "demo" / "cases"
+COLOURS = PALETTES["glimb-dusk"]
+SNAPSHOTS = Path(__file__).parent / "snapshots"
+
+
+def ladder_of(script: str, title: str) -> Ladder:
+    read = read_script(CASES / script)
+    case = next(c for c in read.cases if title in c.title)
+    ladder = Runner().run_case(read, case, recording=True).ladder
+    assert ladder is not None
+    return ladder
+
+
+def drawn(ladder: Ladder, width: int) -> str:
+    """The ladder, and the facets and locks of its last rung that has waited or failed."""
+    lines = [line.plain.rstrip() for item in ladder_items(ladder, COLOURS, width) for line in item.draw()]
+    at = max(n for n, rung in enumerate(ladder.rungs) if rung.outcome.waiting or rung.outcome.failure or not n)
+    facets = [rung_facets(ladder.rungs[at], ladder, COLOURS, width // 2), locks_at(ladder, at, COLOURS, width // 2)]
+    text = "\n".join([*lines, *(f"----\n{text.plain}" for text in facets)]).replace(f"{ROOT}/", "")
+    return "\n".join(line.rstrip() for line in text.split("\n")) + "\n"
+
+
+@pytest.mark.parametrize("width", [80, 120])
+@pytest.mark.parametrize(
+    ("name", "script", "title"),
+    [
+        ("deadlock", "gear.sql", "opposite directions"),
+        ("waiting", "booking.sql", "the last free bunk"),
+        ("savepoints", "cancelling.sql", "a savepoint that is kept"),
+    ],
+)
+def test_ladder(name: str, script: str, title: str, width: int, update: bool) -> None:
+    seen = drawn(ladder_of(script, title), width)
+    expected = SNAPSHOTS / f"{name}-{width}.txt"
+    if update:
+        SNAPSHOTS.mkdir(exist_ok=True)
+        expected.write_text(seen)
+    assert seen == expected.read_text()
+    assert all(len(line) <= width for line in seen.split("\n----\n")[0].splitlines())
+
+
+def test_a_rail_tells_how_its_transaction_ended() -> None:
+    text = drawn(ladder_of("gear.sql", "opposite directions"), 120)
+    assert "40001 deadlock" in text
+    assert "◇ rolled back" in text
+    assert "◆ committed" in text
+    assert "upper holds X row gear (1) since rung 1" in text
