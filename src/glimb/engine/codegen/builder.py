@@ -37,6 +37,28 @@ MOST_FUNCTIONS = 20_000
 """What Python's compiler is given at most, which cannot be stopped in the middle."""
 
 
+class Atom(str):
+    """A text that may be written twice at no cost: a name, a literal, a column of a row."""
+
+    __slots__ = ()
+
+
+class NullTest(str):
+    """`operand is None`, which can be turned round."""
+
+    __slots__ = ("operand",)
+    operand: str
+
+    def __new__(cls, operand: str) -> NullTest:
+        made = super().__new__(cls, f"{operand} is None")
+        made.operand = operand
+        return made
+
+    @property
+    def turned(self) -> str:
+        return f"{self.operand} is not None"
+
+
 class Unit:
     """One piece of generated code: a top-level statement, a routine, or the checks of a table."""
 
@@ -66,9 +88,9 @@ class Unit:
         """What every unit may name at run time."""
         self.constants: dict[str, Any] = {}
         """Objects of this one, numbered as they were needed."""
-        self._names: dict[tuple[type, Any], str] = {}
+        self._names: dict[tuple[type, Any], Atom] = {}
 
-    def constant(self, value: Any, hint: str) -> str:
+    def constant(self, value: Any, hint: str) -> Atom:
         """The name under which generated code reaches an object."""
         try:
             key = (type(value), value)
@@ -77,7 +99,7 @@ class Unit:
             key = (type(value), id(value))
             known = self._names.get(key)
         if known is None:
-            known = self._names[key] = f"{hint}{len(self.constants) + 1}"
+            known = self._names[key] = Atom(f"{hint}{len(self.constants) + 1}")
             self.constants[known] = value
         return known
 
@@ -164,10 +186,10 @@ class Function:
         yield
         self.at = outer
 
-    def temp(self, hint: str = "t") -> str:
+    def temp(self, hint: str = "t") -> Atom:
         """A new local name."""
         self._temps += 1
-        return f"{hint}{self._temps}"
+        return Atom(f"{hint}{self._temps}")
 
     def assembled(self) -> list[tuple[int, str, Span]]:
         """All lines with the header."""

@@ -13,7 +13,7 @@ from __future__ import annotations
 from typing import Any
 
 from glimb.engine import resolved as R
-from glimb.engine.codegen.builder import Function
+from glimb.engine.codegen.builder import Atom, Function, NullTest
 from glimb.engine.codegen.operations import QUIET, template_of
 from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.values.types import Type
@@ -33,6 +33,11 @@ def may_raise(e: R.Expr) -> bool:
         or (isinstance(n, R.Strict) and n.operation not in QUIET)
         for n in walk(e)
     )
+
+
+def turned(test: str) -> str:
+    """The opposite of a test."""
+    return test.turned if isinstance(test, NullTest) else f"not {test}"
 
 
 class ExpressionWriter:
@@ -79,18 +84,19 @@ class ExpressionWriter:
     def const(self, e: R.Const) -> str:
         value = e.value
         if value is None or isinstance(value, bool) or (isinstance(value, int) and abs(value) < 1 << 64):
-            return repr(value) if not isinstance(value, int) or value >= 0 or isinstance(value, bool) else f"({value})"
+            is_negative = isinstance(value, int) and not isinstance(value, bool) and value < 0
+            return Atom(f"({value})" if is_negative else repr(value))
         return self.unit.constant(value, "K")
 
     def column(self, e: R.Column) -> str:
         row = self.columns.get(e.source)
         if row is None:
             return self._free(e)
-        return f"{row}[{e.index}]" if isinstance(row, str) else row[e.index]
+        return Atom(f"{row}[{e.index}]") if isinstance(row, str) else row[e.index]
 
     def variable(self, e: R.Variable) -> str:
         if not self.inside_query or e.local in self.locals:
-            return e.local
+            return Atom(e.local)
         return self._free(e)
 
     def shared_value(self, e: R.Shared) -> str:
@@ -100,7 +106,7 @@ class ExpressionWriter:
         """Something from outside this function: it comes in as a parameter."""
         name = self.free.get(e)
         if name is None:
-            name = e.local if isinstance(e, R.Variable) else f"o{len(self.free) + 1}"
+            name = Atom(e.local if isinstance(e, R.Variable) else f"o{len(self.free) + 1}")
             self.free[e] = name
             self.function.parameters.append(name)
         return name
@@ -114,11 +120,6 @@ class ExpressionWriter:
     def type(self, type_: Type) -> str:
         return self.unit.constant(type_, "TYPE_")
 
-    def is_atom(self, text: str) -> bool:
-        """Whether a text may be written twice: a name, a literal or a column of a row."""
-        head, _, rest = text.partition("[")
-        return (head.isidentifier() and (not rest or rest[:-1].isdigit())) or text.lstrip("(-").rstrip(")").isdigit()
-
     def guarded(self, arguments: tuple[R.Expr, ...]) -> tuple[list[str], list[str]]:
         """Texts of the arguments and the NULL tests to make before they are used. A test computes its argument where
         that is more than a name. Arguments are evaluated in the order written, all of them where a later one has an
@@ -128,12 +129,12 @@ class ExpressionWriter:
         eager = any(may_raise(a) for a in arguments[1:]) and any(self.nullable(a) for a in arguments[:-1])
         for argument in arguments:
             text = self.value(argument)
-            if self.nullable(argument) or (eager and not self.is_atom(text)):
-                if self.is_atom(text):
-                    tests.append(f"{text} is None")
+            if self.nullable(argument) or (eager and not isinstance(text, Atom)):
+                if isinstance(text, Atom):
+                    tests.append(NullTest(text))
                 else:
                     temp = self.function.temp()
-                    tests.append(f"({temp} := {text}) is None")
+                    tests.append(NullTest(f"({temp} := {text})"))
                     text = temp
             texts.append(text)
         return texts, [f"({' | '.join(f'({t})' for t in tests)})"] if eager else tests
@@ -143,7 +144,7 @@ class ExpressionWriter:
         if code == "{0}":
             return self.value(arguments[0])
         texts, tests = self.guarded(arguments)
-        if code.count("{0}") > 1 and texts and not self.is_atom(texts[0]):
+        if code.count("{0}") > 1 and texts and not isinstance(texts[0], Atom):
             temp = self.function.temp()
             code = f"(({temp} := {{0}}), {code.replace('{0}', temp)})[1]"
         filled = code
@@ -176,14 +177,21 @@ class ExpressionWriter:
         return f"is_unique({self.query_call(e.query, 'rows', e.span)}, {e.distinct})"
 
     def strict_call(self, e: R.Strict) -> str:
-        return self.strict(e.arguments, template_of(e.operation, len(e.arguments), e.constants))
+        text = self.strict(e.arguments, template_of(e.operation, len(e.arguments), e.constants))
+        return Atom(text) if e.operation == "part" and not self.nullable(e.arguments[0]) else text
 
     def arith(self, e: R.Arith) -> str:
         if e.sign == "/":
             return self.strict((e.left, e.right), "divide({0}, {1})")
         if not self.nullable(e) and isinstance(e.left, R.Arith) and e.left.sign == e.sign and e.sign in "+*":
-            return f"{self.arith(e.left)[:-1]} {e.sign} {self.value(e.right)})"
+            return f"({f' {e.sign} '.join(self._chain(e))})"
         return self.strict((e.left, e.right), f"({{0}} {e.sign} {{1}})")
+
+    def _chain(self, e: R.Expr, sign: str = "") -> list[str]:
+        """The parts of a sum or product in which nothing is NULL, without parentheses between them."""
+        if isinstance(e, R.Arith) and (not sign or (e.sign == sign and not self.nullable(e))):
+            return [*self._chain(e.left, e.sign), self.value(e.right)]
+        return [self.value(e)]
 
     def checked(self, e: R.Checked) -> str:
         temp = self.function.temp()
@@ -222,7 +230,7 @@ class ExpressionWriter:
             inner = self.value(item)
             if not item.nullable:
                 text = inner
-            elif self.is_atom(inner):
+            elif isinstance(inner, Atom):
                 text = f"({inner} if {inner} is not None else {text})"
             else:
                 temp = self.function.temp()
@@ -309,7 +317,7 @@ class ExpressionWriter:
             text: str = handler(self, e, True)
             return text
         value = self.value(e)
-        return f"({value} is True)" if e.nullable and not value.endswith(")") else f"({value})"
+        return f"({value} is True)" if e.nullable and isinstance(value, Atom) else f"({value})"
 
     def false(self, e: R.Expr) -> str:
         """Python text that is truthy exactly when the condition is false."""
@@ -354,15 +362,11 @@ class ExpressionWriter:
         sign = PYTHON_SIGNS[e.sign if wanted else OPPOSITE[e.sign]]
         texts, tests = self.guarded((e.left, e.right))
         compared = f"{texts[0]} {sign} {texts[1]}"
-        if e.sign == "=" and wanted and tests == [f"{texts[0]} is None"] and texts[1] != "None":
+        only_left = len(tests) == 1 and isinstance(tests[0], NullTest) and tests[0].operand == texts[0]
+        if e.sign == "=" and wanted and only_left and not (isinstance(e.right, R.Const) and e.right.value is None):
             return f"({compared})"
-        known = [self._known(t) for t in tests]
+        known = [turned(t) for t in tests]
         return f"({' and '.join([*known, compared])})"
-
-    @staticmethod
-    def _known(test: str) -> str:
-        """`x is None` turned round."""
-        return test[: -len("is None")] + "is not None" if test.endswith(" is None") else f"not {test}"
 
     def _and_or(self, e: R.And | R.Or, wanted: bool) -> str:
         joiner = " and " if isinstance(e, R.And) == wanted else " or "
@@ -374,9 +378,9 @@ class ExpressionWriter:
 
     def _is_null(self, e: R.IsNull, wanted: bool) -> str:
         positive = e.negated != wanted
-        value = self.value(e.operand)
-        if value.strip("(-)").isdigit():
+        if isinstance(e.operand, R.Const) and e.operand.value is not None:
             return str(not positive)
+        value = self.value(e.operand)
         return f"({value} is {'' if positive else 'not '}None)"
 
     def _is_truth(self, e: R.IsTruth, wanted: bool) -> str:
@@ -399,7 +403,7 @@ class ExpressionWriter:
         if positive:
             return f"({self.value(e.operand)} in {items})"
         texts, tests = self.guarded((e.operand,))
-        return f"({' and '.join([*(self._known(t) for t in tests), f'{texts[0]} not in {items}'])})"
+        return f"({' and '.join([*(turned(t) for t in tests), f'{texts[0]} not in {items}'])})"
 
     def _in_tuple(self, e: R.InList) -> str:
         items = ", ".join(self.value(i) for i in e.items)
@@ -410,7 +414,7 @@ class ExpressionWriter:
         arguments = (e.operand, e.pattern) + ((e.escape,) if e.escape is not None else ())
         texts, tests = self.guarded(arguments)
         call = f"{'' if positive else 'not '}like({', '.join(texts)})"
-        return f"({' and '.join([*(self._known(t) for t in tests), call])})"
+        return f"({' and '.join([*(turned(t) for t in tests), call])})"
 
     def _exists(self, e: R.ExistsQuery, wanted: bool) -> str:
         return f"({'' if wanted else 'not '}{self.exists_query(e)})"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from glimb.engine import resolved as R
+from glimb.engine.codegen.builder import Atom
 from glimb.engine.codegen.joins import JoinWriter, Sink, tuple_text
 from glimb.engine.resolved.relations import conjuncts, sources_of
 from glimb.engine.values import signatures as F
@@ -54,7 +55,7 @@ class GroupWriter(JoinWriter):
         rows, row = function.temp("rows"), function.temp("row")
         line(f"{rows} = []")
         self.body(inner, lambda texts: line(f"{rows}.append({tuple_text(texts)})"))
-        results = [function.temp("w") for _ in body.windows]
+        results: list[str] = [function.temp("w") for _ in body.windows]
         place = {e: len(columns) + n for n, e in enumerate(inputs)}
         for name, window in zip(results, body.windows, strict=True):
             window_ = self.unit.constant(_specification(window, place), "WINDOW")
@@ -65,7 +66,7 @@ class GroupWriter(JoinWriter):
                 texts = ["None"] * width
                 for number, column in enumerate(columns):
                     if column.source == source:
-                        texts[column.index] = f"{row}[{number}]"
+                        texts[column.index] = Atom(f"{row}[{number}]")
                 self.columns[source] = texts
             self.columns[body.window_source] = results
             sink(self.row_values(body.items))
@@ -96,7 +97,7 @@ class GroupWriter(JoinWriter):
         key, group = self.function.temp("k"), self.function.temp("g")
         with self.function.indented(f"for {key}, {group} in {groups}.items():"):
             single = len(body.keys) == 1
-            keys = [key] if single else [f"{key}[{i}]" for i in range(len(body.keys))]
+            keys: list[str] = [key] if single else [Atom(f"{key}[{i}]") for i in range(len(body.keys))]
             results = [self._aggregate(a, f"{group}[{slots.index(_slot(a))}]") for a in body.aggregates]
             self._group_done(body, sink, keys, results)
 
@@ -126,7 +127,7 @@ class GroupWriter(JoinWriter):
         """With one group of all rows: locals that add to its lists, made before the loops."""
         if body.keys or slots == [((None,), None)]:
             return []
-        names = [self.function.temp("add") for _ in slots]
+        names: list[str] = [self.function.temp("add") for _ in slots]
         for number, name in enumerate(names):
             self.function.line(f"{name} = {groups}[()][{number}].append")
         return names

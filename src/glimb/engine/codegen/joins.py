@@ -6,11 +6,12 @@ the names of its rows to each other at every step.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from types import MappingProxyType
 from typing import Any
 
 from glimb.engine import resolved as R
+from glimb.engine.codegen.builder import Atom
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.planning.explain import describe
 from glimb.engine.planning.planner import Plan, Step, equal_sides, plan
@@ -23,7 +24,7 @@ SIMPLE = R.Compare | R.And | R.Or | R.Not | R.IsNull | R.Column | R.Const
 """Of what conditions are made that need nothing but the row."""
 
 
-def tuple_text(texts: list[str]) -> str:
+def tuple_text(texts: Sequence[str]) -> str:
     """A tuple display."""
     return f"({', '.join(texts)}{',' if len(texts) == 1 else ''})"
 
@@ -149,9 +150,9 @@ class JoinWriter(ExpressionWriter):
         """Hand the rows of a derived table on as they come."""
 
         def sink(texts: list[str]) -> None:
-            names = []
+            names: list[str] = []
             for text in texts:
-                if self.is_atom(text):
+                if isinstance(text, Atom):
                     names.append(text)
                 else:
                     names.append(self.function.temp("c"))
@@ -334,7 +335,7 @@ class JoinWriter(ExpressionWriter):
         if access.kind == "hash":
             table = self._hash_table(step)
             pattern = self._pattern(relation)
-            return lambda inside: self._left_loop(step, pattern, f"{table}.get({key()}, ())", inside)
+            return lambda inside: self._left_loop(step, pattern, f"{table}.get({key()}, ())", inside, True)
         depends = isinstance(relation, R.CallRows | R.UnnestRows)
         iterable = "" if depends or (isinstance(relation, R.Derived) and relation.lateral) else self._filtered(step)
         pattern = self._pattern(relation)
@@ -364,7 +365,10 @@ class JoinWriter(ExpressionWriter):
                 self.function.line(f"{row} = {nulls}")
         inside()
 
-    def _left_loop(self, step: Step, pattern: str, iterable: str, inside: Callable[[], None]) -> None:
+    def _left_loop(
+        self, step: Step, pattern: str, iterable: str, inside: Callable[[], None], is_list: bool = False
+    ) -> None:
+        """The matching rows, or one of NULLs where there is none; `is_list` when those rows are no iterator."""
         nulls = self.unit.constant((_nulls(step.relation),), "NULLS")
         conditions = list(step.match)
         if isinstance(step.relation, R.CallRows | R.UnnestRows) or (
@@ -377,7 +381,7 @@ class JoinWriter(ExpressionWriter):
             with self.function.indented(f"for {pattern} in {iterable}:"):
                 self._when(conditions, lambda: self.function.line(f"{matches}.append({pattern})"))
             iterable = matches
-        elif not iterable.endswith(", ())"):
+        elif not is_list:
             iterable = f"list({iterable})"
         self._loop(pattern, f"{iterable} or {nulls}", inside)
 

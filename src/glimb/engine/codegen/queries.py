@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from glimb.engine import resolved as R
-from glimb.engine.codegen.builder import Unit
+from glimb.engine.codegen.builder import Atom, Unit
 from glimb.engine.codegen.groups import GroupWriter, Ordered
 from glimb.engine.codegen.joins import Sink, tuple_text
 from glimb.engine.resolved.relations import is_volatile
@@ -96,7 +96,7 @@ class QueryWriter(GroupWriter):
         rows = self.rows(query)
         row = self.function.temp("row")
         with self.function.indented(f"for {row} in {rows}:"):
-            sink([f"{row}[{i}]" for i in range(len(query.columns))])
+            sink([Atom(f"{row}[{i}]") for i in range(len(query.columns))])
 
     def is_plain(self, query: R.Query) -> bool:
         """Whether rows can be handed on as they come."""
@@ -315,7 +315,7 @@ class QueryWriter(GroupWriter):
             row = self.function.temp("row")
             out = self._set_operation(body)
             with self.function.indented(f"for {row} in {out}:"):
-                sink([f"{row}[{i}]" for i in range(len(body.left.columns))])
+                sink([Atom(f"{row}[{i}]") for i in range(len(body.left.columns))])
         else:
             assert isinstance(body, R.Select)
             if body.windows:
