@@ -32,8 +32,10 @@ class CaseResult:
 
     @property
     def total_count(self) -> int:
+        """Expectations, on both sides of a twin."""
         return sum(ladder.met_count + ladder.slip_count for ladder in self.ladders)
 
     @property
     def title(self) -> str:
+        """Of the case; of a script that cannot be read, its name."""
         return self.case.title if self.case is not None else self.script.path.name

@@ -18,6 +18,7 @@ FLOATING = {"+": "add_floats", "-": "subtract_floats", "*": "multiply_floats", "
 
 
 def unary(b: Binding, node: tree.Unary) -> R.Expr:
+    """A sign before a number or an interval (clause 6.27)."""
     operand = expression(b, node.operand)
     if not operand.type.is_number and operand.type.family not in ("months", "micros", "null"):
         b.fail("42804", f"{node.sign} needs a number, this is {operand.type}", node)
@@ -30,6 +31,7 @@ def unary(b: Binding, node: tree.Unary) -> R.Expr:
 
 
 def binary(b: Binding, node: tree.Binary) -> R.Expr:
+    """An operator between two values: numbers, texts, arrays, moments and intervals."""
     left, right = expression(b, node.left), expression(b, node.right)
     if node.sign == "||":
         return _concatenate(b, left, right, node)

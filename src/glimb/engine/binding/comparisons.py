@@ -74,6 +74,7 @@ def _stripped(b: Binding, bound: R.Expr) -> R.Expr:
 
 
 def comparison(b: Binding, node: tree.Comparison) -> R.Expr:
+    """A comparison of values or rows (clause 8.2)."""
     if isinstance(node.left, tree.RowValue) or isinstance(node.right, tree.RowValue):
         return _compare_rows(b, node.sign, row_items(b, node.left), row_items(b, node.right), node)
     return compare(b, node.sign, expression(b, node.left), expression(b, node.right), node)
@@ -96,6 +97,7 @@ def _compare_rows(b: Binding, sign: str, left: list[R.Expr], right: list[R.Expr]
 
 
 def row_items(b: Binding, node: tree.Expression) -> list[R.Expr]:
+    """The values of a row: of a row value, of a subquery that gives one row, or one value alone."""
     if isinstance(node, tree.RowValue):
         return [expression(b, item) for item in node.items]
     if isinstance(node, tree.Subquery):
@@ -126,6 +128,7 @@ def conjunction(b: Binding, items: list[R.Expr]) -> R.Expr:
 
 
 def is_distinct(b: Binding, node: tree.IsDistinct) -> R.Expr:
+    """IS [NOT] DISTINCT FROM (clause 8.15)."""
     lefts, rights = row_items(b, node.left), row_items(b, node.right)
     if len(lefts) != len(rights):
         b.fail("42804", f"a row of {len(lefts)} cannot be compared with a row of {len(rights)}", node)
@@ -135,6 +138,7 @@ def is_distinct(b: Binding, node: tree.IsDistinct) -> R.Expr:
 
 
 def between(b: Binding, node: tree.Between) -> R.Expr:
+    """[NOT] BETWEEN [SYMMETRIC] (clause 8.3)."""
     operand, whole = shared(b, expression(b, node.operand))
     low, high = expression(b, node.low), expression(b, node.high)
 
@@ -149,6 +153,7 @@ def between(b: Binding, node: tree.Between) -> R.Expr:
 
 
 def in_list(b: Binding, node: tree.InList) -> R.Expr:
+    """[NOT] IN over a list (clause 8.4)."""
     if isinstance(node.operand, tree.RowValue):
         tests = tuple(expression(b, tree.Comparison("=", node.operand, i, span=node.span)) for i in node.items)
         bound: R.Expr = R.Or(T.BOOLEAN, any(t.nullable for t in tests), tests)
@@ -170,6 +175,7 @@ def in_list(b: Binding, node: tree.InList) -> R.Expr:
 
 
 def like(b: Binding, node: tree.Like) -> R.Expr:
+    """[NOT] LIKE over texts or bytes (clause 8.5)."""
     parts = [expression(b, p) for p in (node.operand, node.pattern)]
     if node.escape is not None:
         parts.append(expression(b, node.escape))
@@ -212,11 +218,13 @@ def overlaps(b: Binding, node: tree.Overlaps) -> R.Expr:
 
 
 def one_column(b: Binding, query: R.Query, node: tree.Node, what: str) -> None:
+    """42601 unless a subquery gives one column."""
     if len(query.columns) != 1:
         b.fail("42601", f"{what} has one column, this has {len(query.columns)}", node)
 
 
 def in_query(b: Binding, node: tree.InQuery) -> R.Expr:
+    """[NOT] IN over a subquery (clause 8.4), of values or of rows."""
     operands, query = _against(b, node.operand, node.query, "IN", node)
     return _in_rows(b, operands, query, node.negated)
 

@@ -18,6 +18,7 @@ from glimb.lang.node import replace
 
 
 def constant(b: Binding, value: Any, type_: Type) -> R.Const:
+    """A constant of a type."""
     return R.Const(type_, value is None, value)
 
 

@@ -44,6 +44,7 @@ def cursor_definition(b: Binding, node: tree.DeclareCursor) -> R.CursorDef:
 
 
 def cursor_named(b: Binding, name: tree.DynamicName, node: tree.Node) -> R.CursorDef:
+    """A cursor by its name, or one that a value names; 34000 when there is none."""
     if not isinstance(name, str):
         named = _name_value(b, name, "cursor")
         return R.CursorDef("", "", None, 0, True, named=named)
@@ -59,6 +60,7 @@ def cursor_named(b: Binding, name: tree.DynamicName, node: tree.Node) -> R.Curso
 
 
 def open_cursor(b: Binding, node: tree.Open) -> R.Stmt:
+    """OPEN, with values for the parameters of a prepared statement (clauses 14.4 and 20.15)."""
     cursor = cursor_named(b, node.cursor, node)
     if node.using and cursor.query is not None:
         b.fail("42601", f"cursor {cursor.name} is over a query that is known, it takes no USING", node)
@@ -69,10 +71,12 @@ def open_cursor(b: Binding, node: tree.Open) -> R.Stmt:
 
 
 def close_cursor(b: Binding, node: tree.Close) -> R.Stmt:
+    """CLOSE (clause 14.6)."""
     return R.CloseStmt(cursor_named(b, node.cursor, node), span=node.span)
 
 
 def bind_fetch(b: Binding, node: tree.Fetch) -> R.Stmt:
+    """FETCH with its orientation and targets (clause 14.5)."""
     cursor = cursor_named(b, node.cursor, node)
     if node.orientation != "next" and not cursor.scroll:
         b.fail("42601", f"cursor {cursor.name} only goes forward", node, "DECLARE ... SCROLL CURSOR")
@@ -123,10 +127,12 @@ def _statement_name(b: Binding, name: tree.DynamicName) -> str | R.Expr:
 
 
 def prepare(b: Binding, node: tree.Prepare) -> R.Stmt:
+    """PREPARE (clause 20.7): the text is bound when it is executed."""
     return R.PrepareStmt(_statement_name(b, node.name), _statement_text(b, node.text), span=node.span)
 
 
 def execute(b: Binding, node: tree.Execute) -> R.Stmt:
+    """EXECUTE of a prepared statement (clause 20.13)."""
     b.effects.writes = True
     using = tuple(expression(b, u) for u in node.using)
     taken, given = _descriptor(b, node.using_descriptor), _descriptor(b, node.into_descriptor)
@@ -135,14 +141,17 @@ def execute(b: Binding, node: tree.Execute) -> R.Stmt:
 
 
 def execute_immediate(b: Binding, node: tree.ExecuteImmediate) -> R.Stmt:
+    """EXECUTE IMMEDIATE (clause 20.14)."""
     return R.ExecuteStmt("", _statement_text(b, node.text), (), (), span=node.span)
 
 
 def deallocate(b: Binding, node: tree.Deallocate) -> R.Stmt:
+    """DEALLOCATE PREPARE (clause 20.8)."""
     return R.DeallocateStmt(_statement_name(b, node.name), span=node.span)
 
 
 def allocate_cursor(b: Binding, node: tree.AllocateCursor) -> R.Stmt:
+    """ALLOCATE CURSOR (clause 20.17)."""
     name, statement = _name_value(b, node.name, "cursor"), _statement_name(b, node.statement)
     return R.AllocateCursorStmt(name, statement, node.scroll, node.hold, node.returns, span=node.span)
 
@@ -160,18 +169,21 @@ def _whole_number(b: Binding, node: tree.Expression | None, what: str) -> R.Expr
 
 
 def allocate_descriptor(b: Binding, node: tree.AllocateDescriptor) -> R.Stmt:
+    """ALLOCATE and DEALLOCATE DESCRIPTOR (clauses 20.2 and 20.3)."""
     verb = "allocate" if node.allocate else "deallocate"
     room = _whole_number(b, node.maximum, "WITH MAX")
     return R.DescriptorStmt(verb, _name_value(b, node.name, "descriptor"), room, span=node.span)
 
 
 def describe(b: Binding, node: tree.Describe) -> R.Stmt:
+    """DESCRIBE (clause 20.10)."""
     cursor = cursor_named(b, node.name, node) if node.what == "cursor" else None
     statement = _statement_name(b, node.name) if cursor is None else ""
     return R.DescribeStmt(node.what, statement, cursor, _name_value(b, node.descriptor, "descriptor"), span=node.span)
 
 
 def get_descriptor(b: Binding, node: tree.GetDescriptor) -> R.Stmt:
+    """GET DESCRIPTOR (clause 20.4)."""
     targets = _dynamic_targets(b, tuple(t for t, _ in node.items))
     number = _whole_number(b, node.number, "the number of an item")
     asked = tuple(item for _, item in node.items)
@@ -179,6 +191,7 @@ def get_descriptor(b: Binding, node: tree.GetDescriptor) -> R.Stmt:
 
 
 def set_descriptor(b: Binding, node: tree.SetDescriptor) -> R.Stmt:
+    """SET DESCRIPTOR (clause 20.5)."""
     name = _name_value(b, node.name, "descriptor")
     if node.number is None:
         count = _whole_number(b, node.items[-1][1], "COUNT")

@@ -28,6 +28,8 @@ NO_NEXT_VALUE = ("in WHERE", "in ON", "in GROUP BY", "in CHECK", "in WHEN", "ins
 
 
 def literal(b: Binding, node: tree.Literal) -> R.Expr:
+    """A literal (clause 5.3); 22003 when it has more digits than a DECIMAL may have, 22007 or 22008 for a moment that
+    there is not."""
     try:
         return _literal(b, node)
     except Condition as condition:
@@ -71,6 +73,7 @@ def _integer(b: Binding, text: str, node: tree.Literal) -> R.Expr:
 
 
 def interval(b: Binding, node: tree.IntervalLiteral) -> R.Expr:
+    """An interval literal (clause 5.3): its value in months or microseconds."""
     fields = [T.INTERVAL_FIELDS.index(f) for f in (node.first, node.last)]
     type_ = Type("months" if fields[0] < 2 else "micros", fields[0], fields[1])
     if (fields[0] < 2) != (fields[1] < 2) or fields[0] > fields[1]:
@@ -83,6 +86,8 @@ def interval(b: Binding, node: tree.IntervalLiteral) -> R.Expr:
 
 
 def bind_reference(b: Binding, node: tree.Reference) -> R.Expr:
+    """A name: of a column, a variable, a parameter, a field, qualified or not (clause 6.6); 42703 when there is none,
+    42702 when there are several."""
     scope = b.scope
     if len(node.parts) > 2 and node.parts[-3] == "module" and b.catalog.is_module(b.schema):
         node = replace(node, parts=(b.schema, *node.parts[-2:]))
@@ -112,6 +117,7 @@ def _field_found(b: Binding, scope: Scope, node: tree.Reference) -> list[R.Expr]
 
 
 def logical(b: Binding, node: tree.Logical) -> R.Expr:
+    """AND and OR (clause 6.39), over conditions only."""
     operands: list[tree.Expression] = []
     at: tree.Expression = node
     while isinstance(at, tree.Logical) and at.sign == node.sign:
@@ -125,11 +131,13 @@ def logical(b: Binding, node: tree.Logical) -> R.Expr:
 
 
 def negation(b: Binding, node: tree.Not) -> R.Expr:
+    """NOT (clause 6.39)."""
     operand = bind_condition(b, node.operand, "NOT")
     return R.Not(T.BOOLEAN, operand.nullable, operand)
 
 
 def is_null(b: Binding, node: tree.IsNull) -> R.Expr:
+    """IS [NOT] NULL (clause 8.8); of a row, whether all its fields are."""
     items = row_items(b, node.operand) if isinstance(node.operand, tree.RowValue) else None
     if items is None:
         operand = expression(b, node.operand)
@@ -138,6 +146,7 @@ def is_null(b: Binding, node: tree.IsNull) -> R.Expr:
 
 
 def is_truth(b: Binding, node: tree.IsTruth) -> R.Expr:
+    """IS [NOT] TRUE, FALSE, UNKNOWN (clause 6.39)."""
     value = {"true": True, "false": False, "unknown": None}[node.value]
     return R.IsTruth(T.BOOLEAN, False, bind_condition(b, node.operand, "IS"), value, node.negated)
 
@@ -146,12 +155,14 @@ def is_truth(b: Binding, node: tree.IsTruth) -> R.Expr:
 
 
 def bind_array(b: Binding, node: tree.ArrayValue) -> R.Expr:
+    """ARRAY[...] (clause 6.41): its elements take the type that they have in common."""
     items = unified(b, [expression(b, i) for i in node.items], node, "ARRAY") if node.items else []
     type_ = T.array(items[0].type if items else T.NULL, len(items))
     return R.Tuple(type_, False, tuple(items))
 
 
 def array_query(b: Binding, node: tree.ArrayQuery) -> R.Expr:
+    """ARRAY(query) (clause 6.42)."""
     query = b.later.bind_query(b, node.query)
     one_column(b, query, node, "ARRAY(query)")
     return R.ArrayQuery(T.array(query.columns[0].type), False, query)
@@ -170,6 +181,7 @@ def bind_element(b: Binding, node: tree.Element) -> R.Expr:
 
 
 def bind_field(b: Binding, node: tree.Field) -> R.Expr:
+    """A field of a row (clause 6.15)."""
     row = expression(b, node.operand)
     if row.type.kind != "row":
         b.fail("42804", f"only rows have fields, this is {row.type}", node)
@@ -177,6 +189,7 @@ def bind_field(b: Binding, node: tree.Field) -> R.Expr:
 
 
 def field_of(b: Binding, row: R.Expr, name: str, node: tree.Node) -> R.Expr:
+    """A field of a bound row by its name; 42703 when it has none of that name."""
     if name not in row.type.names:
         b.fail("42703", f"this row has no field {name}", node, nearest(name, row.type.names))
     return bind_fields(b, row)[row.type.names.index(name)]
@@ -186,6 +199,7 @@ def field_of(b: Binding, row: R.Expr, name: str, node: tree.Node) -> R.Expr:
 
 
 def bind_case(b: Binding, node: tree.CaseExpression) -> R.Expr:
+    """CASE, simple or searched (clause 6.12)."""
     operand, whole = None, None
     if node.operand is not None:
         operand, whole = shared(b, expression(b, node.operand))
@@ -213,11 +227,13 @@ def _when_operand(b: Binding, operand: R.Expr, condition: tree.Expression) -> R.
 
 
 def case_operand(b: Binding, node: tree.CaseOperand) -> R.Expr:
+    """The operand of the simple CASE around, where a test names it."""
     assert b.case_of is not None
     return b.case_of
 
 
 def bind_cast(b: Binding, node: tree.Cast) -> R.Expr:
+    """CAST (clause 6.13); 42804 between types that do not convert."""
     operand, target = expression(b, node.operand), b.type(node.type)
     if operand.type.kind == "null":
         return constant(b, None, target)
@@ -237,12 +253,14 @@ def in_domain(b: Binding, value: R.Expr, domain: Domain) -> R.Expr:
 
 
 def bind_row(b: Binding, node: tree.RowValue) -> R.Expr:
+    """A row value (clause 7.1)."""
     items = tuple(expression(b, i) for i in node.items)
     type_ = Type("row", 0, 0, tuple(i.type for i in items), tuple(f"f{n + 1}" for n in range(len(items))))
     return R.Tuple(type_, False, items)
 
 
 def next_value(b: Binding, node: tree.NextValue) -> R.Expr:
+    """NEXT VALUE FOR (clause 6.14); 42601 where it would depend on how often it is looked at."""
     if b.aggregates is None and b.why_no_aggregate in NO_NEXT_VALUE:
         where = b.why_no_aggregate.replace("inside another one", "in a set function")
         b.fail("42601", f"NEXT VALUE cannot stand {where}", node)
@@ -254,6 +272,7 @@ def next_value(b: Binding, node: tree.NextValue) -> R.Expr:
 
 
 def bind_default(b: Binding, node: tree.DefaultValue) -> R.Expr:
+    """DEFAULT, which stands only where a column is given a value."""
     b.fail("42601", "DEFAULT stands only for a column of INSERT or UPDATE", node)
 
 
@@ -269,6 +288,7 @@ def placeholder(b: Binding, node: tree.Placeholder) -> R.Expr:
 
 
 def bind_star(b: Binding, node: tree.Star) -> R.Expr:
+    """A star, which stands only in a select list or in COUNT(*)."""
     b.fail("42601", "* stands only in a select list or in COUNT(*)", node)
 
 
@@ -276,18 +296,22 @@ def bind_star(b: Binding, node: tree.Star) -> R.Expr:
 
 
 def scalar_query(b: Binding, node: tree.Subquery) -> R.Expr:
+    """A subquery as a value (clause 7.19): one column, one row at most (21000 at run time)."""
     query = b.later.bind_query(b, node.query)
     one_column(b, query, node, "a subquery used as a value")
     return R.ScalarQuery(query.columns[0].type, True, query)
 
 
 def exists(b: Binding, node: tree.Exists) -> R.Expr:
+    """EXISTS (clause 8.10)."""
     return R.ExistsQuery(T.BOOLEAN, False, b.later.bind_query(b, node.query))
 
 
 def unique(b: Binding, node: tree.Unique) -> R.Expr:
+    """UNIQUE (clause 8.11)."""
     return R.UniqueQuery(T.BOOLEAN, False, b.later.bind_query(b, node.query), node.nulls_distinct)
 
 
 def grouping(b: Binding, node: tree.Grouping) -> R.Expr:
+    """GROUPING, where it is not that of a grouped query (clause 6.9)."""
     b.fail("42601", f"{node.kind.upper()} stands only in GROUP BY", node)

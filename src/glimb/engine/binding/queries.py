@@ -81,6 +81,7 @@ def _limit(b: Binding, node: tree.Expression | None, what: str, percent: bool = 
 
 
 def renamed(b: Binding, columns: tuple[R.Output, ...], names: tuple[str, ...], node: tree.Node) -> tuple[R.Output, ...]:
+    """The same columns under other names, where any are given; 42601 when there are not as many."""
     if not names:
         return columns
     if len(names) != len(columns):

@@ -24,6 +24,7 @@ from glimb.lang.spellings import PROCEDURES, spelled
 
 
 def change_statement(b: Binding, node: tree.Statement) -> R.Stmt:
+    """A change within FINAL TABLE, NEW TABLE, OLD TABLE; 42807 for one that an INSTEAD OF trigger does."""
     bound = bind_statement(b, node)
     if not isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt):
         b.fail("42807", "a view with an INSTEAD OF trigger gives no changed rows", node)
@@ -34,12 +35,14 @@ def change_statement(b: Binding, node: tree.Statement) -> R.Stmt:
 
 
 def query_statement(b: Binding, node: tree.QueryStatement) -> R.Stmt:
+    """A query that stands alone."""
     if b.routine is not None or b.scope is not None:
         b.fail("42612", "a query inside a routine or block needs INTO, a cursor or FOR", node)
     return R.QueryStmt(bind_query(b, node.query), span=node.span)
 
 
 def call_statement(b: Binding, node: tree.Call) -> R.Stmt:
+    """CALL (9075-2 clause 15.1): arguments by position or name, OUT values into variables."""
     name = node.name[-1]
     key = b.key("routines", node.name, node)
     if key not in b.catalog.routines:
@@ -105,6 +108,7 @@ def _note(b: Binding, node: tree.Call) -> R.Stmt:
 
 
 def block(b: Binding, node: tree.Block) -> R.Stmt:
+    """BEGIN ... END (9075-4 clause 13.1): declarations, handlers, statements."""
     scope, names, depth = VariableScope(b.scope, node.label), Names(b.names), b.block_depth + 1
     label = Label(node.label, "block", b.local(node.label, "left"))
     declares: list[R.Declare] = []
@@ -183,6 +187,7 @@ def _handled(b: Binding, condition: str, node: tree.Node) -> str:
 
 
 def named_condition(b: Binding, name: str, node: tree.Node) -> str:
+    """The state of a declared condition, empty when it has none; 42704 when it is not declared."""
     state = b.names.condition(name) if b.names is not None else None
     if state is None:
         known: list[str] = []

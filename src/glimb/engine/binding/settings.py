@@ -38,6 +38,7 @@ def schema_statement(b: Binding, node: tree.Statement) -> R.Stmt:
 
 
 def explain(b: Binding, node: tree.Explain) -> R.Stmt:
+    """EXPLAIN of a statement that stands alone: its steps with true counts."""
     if b.scope is not None:
         b.fail("42612", "EXPLAIN stands alone", node)
     bound = bind_statement(b, node.statement)
@@ -50,6 +51,7 @@ def explain(b: Binding, node: tree.Explain) -> R.Stmt:
 
 
 def signal(b: Binding, node: tree.Signal) -> R.Stmt:
+    """SIGNAL and RESIGNAL (9075-4 clauses 16.1 and 16.2)."""
     state = node.sqlstate
     if node.condition:
         state = named_condition(b, node.condition, node) or "45000"
@@ -63,6 +65,7 @@ def signal(b: Binding, node: tree.Signal) -> R.Stmt:
 
 
 def get_diagnostics(b: Binding, node: tree.GetDiagnostics) -> R.Stmt:
+    """GET DIAGNOSTICS (9075-2 clause 23.1)."""
     if node.all is not None:
         everything = receive(b, node.all, MESSAGE, True)
         return R.DiagnosticsStmt((), _condition_number(b, node), node.stacked, everything, node.part, span=node.span)
@@ -80,6 +83,7 @@ def _condition_number(b: Binding, node: tree.GetDiagnostics) -> R.Expr | None:
 
 
 def commit_or_rollback(b: Binding, node: tree.Commit | tree.Rollback) -> R.Stmt:
+    """COMMIT and ROLLBACK, which may stand in no function and no ATOMIC block (clauses 17.6 and 17.7)."""
     ends = not (isinstance(node, tree.Rollback) and node.savepoint)
     if ends and b.atomic_depth:
         b.fail("42612", "a transaction may not end inside an ATOMIC block", node)

@@ -26,6 +26,7 @@ from glimb.lang.problem import nearest
 
 
 def bind_insert(b: Binding, node: tree.Insert) -> R.Stmt:
+    """INSERT (clause 14.11), into a table or through a view."""
     b.effects.writes = True
     b.does(3, node)
     if is_instead(b, node.table, "insert", node):
@@ -104,6 +105,7 @@ def _positions(b: Binding, target: ChangeTarget, node: tree.Insert) -> tuple[int
 
 
 def bind_column(b: Binding, table: Table, name: str, node: tree.Node) -> int:
+    """The position of a column of a table; 42703 when it has none of that name."""
     position = table.positions.get(name)
     if position is None:
         b.fail("42703", f"table {table.name} has no column {name}", node, nearest(name, table.positions))
@@ -147,6 +149,7 @@ def column_default(b: Binding, table: Table, position: int) -> R.Expr:
 
 
 def update(b: Binding, node: tree.Update) -> R.Stmt:
+    """UPDATE, searched or positioned (clauses 14.13 and 14.14)."""
     b.effects.writes = True
     b.does(3, node)
     if is_instead(b, node.table, "update", node):
@@ -162,6 +165,7 @@ def update(b: Binding, node: tree.Update) -> R.Stmt:
 
 
 def delete(b: Binding, node: tree.Delete) -> R.Stmt:
+    """DELETE, searched or positioned (clauses 14.7 and 14.9)."""
     b.effects.writes = True
     b.does(3, node)
     if is_instead(b, node.table, "delete", node):
@@ -309,6 +313,7 @@ def _merge_action(
 
 
 def truncate(b: Binding, node: tree.Truncate) -> R.Stmt:
+    """TRUNCATE TABLE (clause 14.10); 42893 while another table refers to this one."""
     table = b.base_table(node.table, node)
     b.effects.writes = True
     b.does(3, node)

@@ -25,6 +25,7 @@ from glimb.engine.values.conditions import Condition
 
 
 def signal(w: StatementWriter, node: R.SignalStmt) -> None:
+    """SIGNAL: a jump where a handler of the same routine takes it, else an exception."""
     record(w, "resignal" if node.again else "signal", node)
     items = ", ".join(f"{w.unit.constant(n, 'K')}: {w.value(v)}" for n, v in node.items)
     name = w.unit.constant(node.condition, "K")
@@ -69,6 +70,7 @@ def _leaves_atomic(w: StatementWriter, block: R.BlockStmt) -> bool:
 
 
 def get_diagnostics(w: StatementWriter, node: R.DiagnosticsStmt) -> None:
+    """GET DIAGNOSTICS: items of an area into targets."""
     targets = tuple(r.target for r, _ in node.items if r.target is not None)
     record(w, "get diagnostics", node, targets)
     area = f"[{w.handling[-1].condition}]" if w.handling and node.stacked else "s.diagnostics.areas.get(d, ())"

@@ -40,6 +40,7 @@ def _condition_value(w: StatementWriter, condition: R.Expr, fallback: str) -> st
 
 
 def if_statement(w: StatementWriter, node: R.IfStmt) -> None:
+    """IF, as a chain of Python's own."""
     record(w, "if", node)
     _arms(w, node.arms, node.otherwise)
 
@@ -83,6 +84,7 @@ def _nested_arms(
 
 
 def case_statement(w: StatementWriter, node: R.CaseStmt) -> None:
+    """CASE, as IF; without ELSE it ends in 20000."""
     record(w, "case", node)
     if node.operand is not None:
         w.line(f"{node.local} = None")
@@ -93,10 +95,12 @@ def case_statement(w: StatementWriter, node: R.CaseStmt) -> None:
 
 
 def no_arm(w: StatementWriter, node: NoArm) -> None:
+    """The ELSE that a CASE does not have."""
     w.line("case_not_found()")
 
 
 def loop(w: StatementWriter, node: R.LoopStmt) -> None:
+    """LOOP, WHILE, REPEAT, as one bounded Python loop."""
     word = "while" if node.before is not None else "repeat" if node.after is not None else "loop"
     record(w, word, node)
     numbered = w.recording or node.after is not None
@@ -154,6 +158,7 @@ def _rounds(
 
 
 def for_statement(w: StatementWriter, node: R.ForStmt) -> None:
+    """FOR: a Python loop over rows, through a cursor when it has one."""
     record(w, "for", node)
     rows = w.function.temp("rows")
     w.line(f"{rows} = ()")

@@ -28,6 +28,7 @@ def _statement_name(w: StatementWriter, name: str | R.Expr) -> str:
 
 
 def open_cursor(w: StatementWriter, node: R.OpenStmt) -> None:
+    """OPEN: the rows are those of this moment."""
     record(w, "open", node)
     cursor = _at_hand(w, node.cursor)
     if cursor.query is None:
@@ -55,6 +56,7 @@ def _passed(w: StatementWriter, values: tuple[R.Expr, ...], descriptor: R.Expr |
 
 
 def fetch(w: StatementWriter, node: R.FetchStmt) -> None:
+    """FETCH: a row into its targets, or no data."""
     targets = node.targets or tuple(r.target for r in node.receives if r.target is not None)
     record(w, "fetch", node, targets)
     row = w.function.temp("row")
@@ -90,11 +92,13 @@ def _take_dynamic(w: StatementWriter, targets: tuple[R.Target, ...], row_and_col
 
 
 def prepare(w: StatementWriter, node: R.PrepareStmt) -> None:
+    """PREPARE."""
     record(w, "prepare", node)
     w.line(f"prepare(s, {_statement_name(w, node.name)}, {w.value(node.text)})")
 
 
 def execute(w: StatementWriter, node: R.ExecuteStmt) -> None:
+    """EXECUTE, EXECUTE IMMEDIATE: the result into its targets."""
     record(w, "execute", node, node.targets)
     name = "None"
     if node.text is not None:
@@ -115,11 +119,13 @@ def execute(w: StatementWriter, node: R.ExecuteStmt) -> None:
 
 
 def deallocate(w: StatementWriter, node: R.DeallocateStmt) -> None:
+    """DEALLOCATE PREPARE."""
     record(w, "deallocate", node)
     w.line(f"deallocate(s, {_statement_name(w, node.name)})")
 
 
 def allocate_cursor(w: StatementWriter, node: R.AllocateCursorStmt) -> None:
+    """ALLOCATE CURSOR."""
     record(w, "allocate cursor", node)
     attributes = f"{node.scroll}, {node.hold}, {node.returns}"
     w.line(f"allocate_cursor(s, {w.value(node.name)}, {_statement_name(w, node.statement)}, {attributes})")
@@ -133,6 +139,7 @@ def _fill(w: StatementWriter, descriptor: R.Expr, columns: str, row: str) -> Non
 
 
 def write_descriptor(w: StatementWriter, node: R.DescriptorStmt) -> None:
+    """ALLOCATE, DEALLOCATE, GET, SET DESCRIPTOR."""
     record(w, f"{node.verb} descriptor", node, node.targets)
     name = w.value(node.name)
     number = w.value(node.number) if node.number is not None else "None"
@@ -154,6 +161,7 @@ def write_descriptor(w: StatementWriter, node: R.DescriptorStmt) -> None:
 
 
 def describe(w: StatementWriter, node: R.DescribeStmt) -> None:
+    """DESCRIBE."""
     record(w, "describe", node)
     if node.cursor is not None:
         _fill(w, node.descriptor, f"{_at_hand(w, node.cursor).local}.structure()", "None")
@@ -163,5 +171,6 @@ def describe(w: StatementWriter, node: R.DescribeStmt) -> None:
 
 
 def close_cursor(w: StatementWriter, node: R.CloseStmt) -> None:
+    """CLOSE."""
     record(w, "close", node)
     w.line(f"{_at_hand(w, node.cursor).local}.close()")

@@ -17,6 +17,7 @@ from glimb.lang.node import walk
 
 
 def select_into(w: StatementWriter, node: R.SelectIntoStmt) -> None:
+    """SELECT INTO: one row, or no data; 21000 for more."""
     targets = tuple(r.target for r in node.receives if r.target is not None)
     record(w, "set" if node.optional else "select into", node, targets)
     begin(w, node.query)
@@ -50,18 +51,22 @@ def write_rows(w: StatementWriter, query: R.Query) -> str:
 
 
 def insert(w: StatementWriter, node: R.InsertStmt) -> None:
+    """INSERT within a routine."""
     _change(w, "insert", node, write_insert(w.unit, node))
 
 
 def update(w: StatementWriter, node: R.UpdateStmt) -> None:
+    """UPDATE within a routine."""
     _change(w, "update", node, write_update(w.unit, node))
 
 
 def delete(w: StatementWriter, node: R.DeleteStmt) -> None:
+    """DELETE within a routine."""
     _change(w, "delete", node, write_delete(w.unit, node))
 
 
 def merge(w: StatementWriter, node: R.MergeStmt) -> None:
+    """MERGE within a routine."""
     _change(w, "merge", node, write_merge(w.unit, node))
 
 
@@ -79,6 +84,7 @@ def instead(w: StatementWriter, node: R.InsteadStmt) -> None:
 
 
 def truncate(w: StatementWriter, node: R.TruncateStmt) -> None:
+    """TRUNCATE TABLE."""
     record(w, "truncate", node)
     w.line(f"truncate(s, d, {w.unit.table(node.table)}, {node.restart})")
 

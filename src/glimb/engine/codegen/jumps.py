@@ -8,11 +8,13 @@ from glimb.engine.codegen.writing import Frame, StatementWriter
 
 
 def leave(w: StatementWriter, node: R.LeaveStmt) -> None:
+    """LEAVE: a break, a flag for the loops between, or a return from the function of a handler."""
     record(w, "leave", node)
     write_jump(w, node.local, "leave")
 
 
 def iterate(w: StatementWriter, node: R.IterateStmt) -> None:
+    """ITERATE, the same with continue."""
     record(w, "iterate", node)
     write_jump(w, node.local, "iterate")
 

@@ -20,6 +20,7 @@ from glimb.lang.node import walk
 
 
 def write_call(w: StatementWriter, node: R.CallStmt) -> None:
+    """CALL: a call of the routine's function, and its OUT values."""
     targets = tuple(r.target for r in node.receives if r is not None and r.target is not None)
     record(w, "call", node, targets)
     routine = w.unit.constant(node.routine, "R")
@@ -56,11 +57,13 @@ def _drop_results(w: StatementWriter, mark: str) -> None:
 
 
 def note(w: StatementWriter, node: R.NoteStmt) -> None:
+    """CALL note(...)."""
     record(w, "note", node)
     w.line(f"note(s, {w.value(node.value)})")
 
 
 def return_statement(w: StatementWriter, node: R.ReturnStmt) -> None:
+    """RETURN."""
     record(w, "return", node)
     if node.query is not None:
         begin(w, node.query)
@@ -87,6 +90,7 @@ def out_values(w: StatementWriter) -> str:
 
 
 def write_run(w: StatementWriter, node: R.RunStmt) -> None:
+    """A statement that only calls a function at run time."""
     record(w, node.step, node)
     given = [w.value(v) if isinstance(v, R.Expr) else w.unit.constant(v, "K") for v in node.values]
     w.line(f"{node.function}({', '.join(['s', *given])})")
@@ -96,6 +100,7 @@ def write_run(w: StatementWriter, node: R.RunStmt) -> None:
 
 
 def transaction(w: StatementWriter, node: R.TransactionStmt) -> None:
+    """START, SET TRANSACTION, COMMIT, ROLLBACK, savepoints."""
     record(w, node.verb, node)
     name = w.unit.constant(node.name, "K")
     modes = w.unit.constant(node.modes, "MODES")
@@ -114,6 +119,7 @@ def transaction(w: StatementWriter, node: R.TransactionStmt) -> None:
 
 
 def schema(w: StatementWriter, node: R.SchemaStmt) -> None:
+    """CREATE, ALTER, DROP: carried out by the compiler."""
     record(w, "schema", node)
     statement = w.unit.constant(node, "SCHEMA")
     w.line(f"s.shared.compiler.define(s, {statement}, {w.unit.constant(w.unit.source, 'SOURCE')})")

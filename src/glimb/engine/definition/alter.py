@@ -27,6 +27,7 @@ from glimb.lang.problem import ProblemError, nearest
 
 
 def alter_table(d: Definition, node: tree.AlterTable) -> None:
+    """ALTER TABLE, all of it or nothing; 42893 while others use what is to go."""
     old = d.binder.base_table(node.table, node)
     if old.temporary:
         d.binder.fail("42601", f"{old.name} is a temporary table", node, "drop it, and create it anew")

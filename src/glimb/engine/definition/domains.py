@@ -17,6 +17,7 @@ from glimb.lang.problem import nearest
 
 
 def create_domain(d: Definition, node: tree.CreateDomain) -> None:
+    """CREATE DOMAIN (clause 11.34)."""
     key = d.new_key("domains", node.name, node)
     if key in d.catalog.domains or key in d.catalog.types:
         d.binder.fail("42710", f"{key} exists already", node)

@@ -27,6 +27,7 @@ from glimb.lang.problem import ProblemError, nearest
 
 
 def drop(d: Definition, node: tree.Drop) -> None:
+    """DROP of anything."""
     if node.kind in ("table", "view"):
         _drop_relation(d, node, d.binder.key("relations", node.name, node))
     elif node.kind in ("function", "procedure", "routine"):

@@ -13,6 +13,7 @@ def listed(d: Definition, keys: list[ForeignKey], foreign: ForeignKey) -> None:
 
 
 def unrefer(d: Definition, keys: list[ForeignKey], key: ForeignKey) -> None:
+    """Take a foreign key out of a list of them."""
     d.session.log.append((_Unreference(keys, key, keys.index(key)), None, None, None))
     keys.remove(key)
 

@@ -16,6 +16,7 @@ from glimb.lang.problem import nearest
 
 
 def create_routine(d: Definition, node: tree.CreateRoutine) -> None:
+    """CREATE [OR REPLACE] FUNCTION, PROCEDURE; 42710 when there is one with the same parameters."""
     routine = make_routine(d, node)
     routine.schema = d.binder.schema if len(node.name) == 1 else node.name[-2]
     routine.schema = "" if routine.schema == DEFAULT_SCHEMA else routine.schema

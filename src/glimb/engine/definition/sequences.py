@@ -13,6 +13,7 @@ from glimb.lang.problem import nearest
 
 
 def create_sequence(d: Definition, node: tree.CreateSequence) -> None:
+    """CREATE SEQUENCE."""
     name = d.new_key("sequences", node.name, node)
     if name in d.catalog.sequences:
         d.binder.fail("42710", f"sequence {name} exists already", node)
@@ -37,6 +38,7 @@ def sequence_of(d: Definition, name: str, options: tree.SequenceOptions, default
 
 
 def restart(d: Definition, node: tree.AlterSequence) -> None:
+    """ALTER SEQUENCE: other options, and where it goes on."""
     key = d.binder.key("sequences", node.name, node)
     sequence = d.catalog.sequences.get(key)
     if sequence is None:

@@ -20,6 +20,7 @@ from glimb.lang.node import replace, rewrite, walk
 
 
 def create_table(d: Definition, node: tree.CreateTable) -> None:
+    """CREATE TABLE, of columns, of another table's (LIKE), or of a query."""
     name = d.new_key("relations", node.name, node)
     if name in d.catalog.relations:
         if node.if_absent:

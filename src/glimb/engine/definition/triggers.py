@@ -16,6 +16,7 @@ from glimb.lang import tree
 
 
 def create_trigger(d: Definition, node: tree.CreateTrigger) -> None:
+    """CREATE TRIGGER; its body is looked at when all of the statement has been done."""
     name = d.new_key("triggers", node.name, node)
     if name in d.catalog.triggers:
         d.binder.fail("42710", f"trigger {name} exists already", node)

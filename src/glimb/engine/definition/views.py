@@ -14,6 +14,7 @@ from glimb.lang import tree
 
 
 def create_view(d: Definition, node: tree.CreateView) -> None:
+    """CREATE VIEW, RECURSIVE too; its query must bind now, and is bound anew whenever it is used."""
     name = d.new_key("relations", node.name, node)
     existing = d.catalog.relations.get(name)
     if existing is not None and not (node.replace and isinstance(existing, View)):

@@ -15,15 +15,18 @@ def enter_atomic(session: Session) -> tuple[int, int]:
 
 
 def leave_atomic(session: Session, around: int) -> None:
+    """End of an atomic context; `around` is what `enter_atomic` gave."""
     session.savepoints.atomic -= 1
     session.savepoints.close_level(around)
 
 
 def case_not_found() -> None:
+    """20000: no arm of a CASE statement applies."""
     raise Condition("20000", "no WHEN of this CASE statement applies, and there is no ELSE")
 
 
 def no_return(name: str) -> None:
+    """2F005: a function has come to its end."""
     raise Condition("2F005", f"{name} ended without RETURN")
 
 

@@ -66,11 +66,13 @@ def truncate(session: Session, depth: int, table: Table, restart: bool) -> None:
 
 
 def null_in(table: Table, column: int) -> None:
+    """23502: a column that may not be NULL is."""
     name = table.columns[column].name
     raise Condition("23502", f"{table.name}.{name} may not be NULL", {"table_name": table.name, "column_name": name})
 
 
 def check_failed(table: Table, number: int) -> None:
+    """23514: a row does not meet a CHECK."""
     check = table.checks[number]
     items = {"table_name": table.name, "constraint_name": check.name}
     raise Condition("23514", f"{table.name} does not meet CHECK ({check.text}) ({check.name})", items)

@@ -47,6 +47,7 @@ class Cursor:
         """Of one that ALLOCATE has made: the name of its statement."""
 
     def open(self, session: Session, rows: list[Any], again: Callable[[], list[Any]] | None = None) -> None:
+        """Take the rows; 24000 when it is open already."""
         if self.is_open:
             fail("24000", f"cursor {self.kind.name} is open already")
         self.is_open, self.rows, self.again = True, rows, again
@@ -118,6 +119,7 @@ class Cursor:
         return self.kind.columns
 
     def close(self) -> None:
+        """Give the rows up; 24000 when it is not open."""
         if not self.is_open:
             fail("24000", f"cursor {self.kind.name} is not open")
         self.is_open, self.rows = False, []

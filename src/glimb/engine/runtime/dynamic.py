@@ -140,6 +140,7 @@ def allocate_cursor(
 
 
 def named_cursor(session: Session, name: str | None) -> Cursor:
+    """A cursor that ALLOCATE has made; 34000 when there is none of that name."""
     found = session.dynamic.cursors.get(name or "")
     if found is None:
         known = ", ".join(session.dynamic.cursors)
@@ -149,5 +150,6 @@ def named_cursor(session: Session, name: str | None) -> Cursor:
 
 
 def deallocate(session: Session, name: str) -> None:
+    """DEALLOCATE PREPARE; 26000 when there is no such statement."""
     _prepared(session, name)
     del session.dynamic.prepared[name]

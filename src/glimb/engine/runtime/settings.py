@@ -81,6 +81,7 @@ def lock_tables(session: Session, tables: tuple[Table, ...], mode: str, wait: fl
 
 
 def start_transaction(session: Session, modes: tuple[str, ...]) -> None:
+    """START TRANSACTION (clause 17.1); 25001 within one."""
     if session.active:
         fail("25001", "a transaction is active already")
     session.coming = (session.coming or session.usual).with_modes(modes)
@@ -89,17 +90,20 @@ def start_transaction(session: Session, modes: tuple[str, ...]) -> None:
 
 
 def set_transaction(session: Session, modes: tuple[str, ...]) -> None:
+    """SET TRANSACTION (clause 17.2): of the next one; 25001 within one."""
     if session.active:
         fail("25001", "SET TRANSACTION comes before the transaction")
     session.coming = (session.coming or session.usual).with_modes(modes)
 
 
 def commit(session: Session, chain: bool) -> None:
+    """COMMIT (clause 17.7)."""
     session.savepoints.forbid_end()
     _end(session, session.commit, chain)
 
 
 def rollback(session: Session, chain: bool) -> None:
+    """ROLLBACK (clause 17.8)."""
     session.savepoints.forbid_end()
     _end(session, session.rollback, chain)
 

@@ -121,6 +121,7 @@ class Session:
         return self.moment
 
     def current_schema(self) -> str:
+        """CURRENT_SCHEMA."""
         return self.schema or DEFAULT_SCHEMA
 
     def set(self, settings: Mapping[str, Any]) -> None:
@@ -195,6 +196,7 @@ class Session:
                 self.change(table, row[-1], row, None)
 
     def rollback(self) -> None:
+        """Take everything back, and give up all locks."""
         self.undo_to(0)
         self._finish("rollback")
 
@@ -232,10 +234,12 @@ class Session:
         self.events.append(TransactionEvent("savepoint", name))
 
     def rollback_to(self, name: str) -> None:
+        """ROLLBACK TO SAVEPOINT (clause 17.8); 3B001 when there is none. Locks stay."""
         self.undo_to(self.savepoints.go_back(name))
         self.events.append(TransactionEvent("to savepoint", name))
 
     def release_savepoint(self, name: str) -> None:
+        """RELEASE SAVEPOINT (clause 17.6)."""
         self.savepoints.release(name)
         self.events.append(TransactionEvent("release", name))
 

@@ -42,22 +42,26 @@ def sql_round(value: int, places: int, digits: int) -> int:
 
 
 def sql_round_float(value: float, places: int) -> float:
+    """ROUND of an approximate number."""
     return round(value, max(-400, min(400, places)))
 
 
 def sql_sqrt(value: float) -> float:
+    """SQRT; 2201F of a negative number."""
     if value < 0:
         fail("2201F", "SQRT of a negative number")
     return math.sqrt(value)
 
 
 def sql_ln(value: float) -> float:
+    """LN; 2201E of a number that is not positive."""
     if value <= 0:
         fail("2201E", "logarithm of a number that is not positive")
     return math.log(value)
 
 
 def sql_log10(value: float) -> float:
+    """LOG10, exact for powers of ten; 2201E of a number that is not positive."""
     if value <= 0:
         fail("2201E", "logarithm of a number that is not positive")
     return math.log10(value)
@@ -94,6 +98,7 @@ def safe_float(function: Callable[..., float], *arguments: float) -> float:
 
 
 def arc(function: Callable[[float], float], value: float) -> float:
+    """ASIN, ACOS; 22003 beyond -1 and 1."""
     if not -1 <= value <= 1:
         fail("22003", "the argument is out of range")
     return function(value)
@@ -139,6 +144,7 @@ def sql_replace(session: Any, text: str, old: str, new: str) -> str:
 
 @builtin("repeat", ("text", "integer"), signatures.fixed(T.CLOB))
 def sql_repeat(text: str, count: int) -> str:
+    """REPEAT; 22001 when the whole would be too long."""
     if len(text) * count > T.MAX_LENGTH:
         fail("22001", f"a text of {len(text) * count} characters is too long")
     return text * max(0, count)
@@ -156,6 +162,7 @@ def sql_truncate(value: int, places: int, digits: int) -> int:
 
 @builtin("right", ("text", "integer"), signatures.text_like)
 def sql_right(text: str, count: int) -> str:
+    """RIGHT."""
     return text[-count:] if count > 0 else ""
 
 
@@ -335,6 +342,7 @@ def with_field(row: tuple[Any, ...] | None, at: int, value: Any, width: int) -> 
 
 
 def joined_arrays(left: tuple[Any, ...], right: tuple[Any, ...]) -> tuple[Any, ...]:
+    """array || array; 2202F when it has too many elements."""
     if len(left) + len(right) > T.MAX_CARDINALITY:
         fail("2202F", f"{len(left) + len(right)} elements are too many for an array")
     return left + right

@@ -35,16 +35,19 @@ class Line:
         self.at = 0
 
     def fail(self, message: str, hint: str = "") -> NoReturn:
+        """Raise a ProblemError at the next word."""
         start = self.start + self.at
         end = start + max(1, len(self.peek()))
         raise ProblemError(Problem("42601", message, Span(start, end), hint, self.source))
 
     def skip(self) -> None:
+        """Go behind blanks."""
         while self.at < len(self.text) and self.text[self.at] == " ":
             self.at += 1
 
     @property
     def rest(self) -> str:
+        """What has not been read."""
         self.skip()
         return self.text[self.at :]
 
@@ -134,6 +137,7 @@ class Line:
         return literals(self.source, self.parenthesised("the key"), self.start + at + 1)
 
     def number(self, what: str) -> int:
+        """Take a whole number."""
         word = self.word(what)
         if not word.isdecimal() or len(word) > 9:
             self.at -= len(word)
@@ -141,6 +145,7 @@ class Line:
         return int(word)
 
     def end(self) -> None:
+        """Nothing more may stand here."""
         if self.rest:
             self.fail(f"`{self.rest[:30]}` does not belong here")
 
