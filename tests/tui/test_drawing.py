@@ -61,3 +61,26 @@ def test_a_rail_tells_how_its_transaction_ended() -> None:
     assert "◇ rolled back" in text
     assert "◆ committed" in text
     assert "upper holds X row gear (1) since rung 1" in text
+
+
+def test_each_result_set_is_told(tmp_path: Path) -> None:
+    script = tmp_path / "sets.sql"
+    script.write_text(
+        """--# case two sets
+CREATE PROCEDURE p(OUT n INTEGER) DYNAMIC RESULT SETS 2 BEGIN
+  DECLARE a CURSOR WITH RETURN FOR VALUES 7;
+  DECLARE b CURSOR WITH RETURN FOR VALUES (1, 'x'), (2, NULL);
+  OPEN a; OPEN b; SET n = 5;
+END;
+CALL p(?);
+"""
+    )
+    read = read_script(script)
+    ladder = Runner().run_case(read, read.cases[0], recording=True).ladder
+    assert ladder is not None
+    shown = [line.plain.strip(" ●·│") for item in ladder_items(ladder, COLOURS, 100) for line in item.draw()]
+    assert "= 7  + 2 rows  n = 5" in shown[-1]
+    facets = rung_facets(ladder.rungs[-1], ladder, COLOURS, 60).plain
+    assert "result 1: 1 row" in facets
+    assert "result 2: 2 rows" in facets
+    assert "n = 5" in facets

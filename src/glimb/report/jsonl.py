@@ -3,13 +3,27 @@
 from __future__ import annotations
 
 import json
-from typing import Any
+from typing import Any, assert_never
 
 from glimb.engine.outcomes.outcome import HeldLock, Outcome, ResultColumn, Waiting
 from glimb.engine.values.conditions import Origin
 from glimb.engine.values.conversion import plain_of
 from glimb.lang.visible import visible
 from glimb.suite.execute import Executed
+from glimb.suite.telling import (
+    Changes,
+    Condition,
+    Count,
+    Locks,
+    Notes,
+    Part,
+    Rows,
+    Transaction,
+    Values,
+    Waits,
+    Wakes,
+    parts,
+)
 
 
 def line(executed: Executed, ascii: bool = False) -> str:
@@ -21,41 +35,78 @@ def line(executed: Executed, ascii: bool = False) -> str:
     return json.dumps(found, allow_nan=False).replace("\x7f", "\\u007f")
 
 
+NOTHING: dict[str, Any] = {
+    "message": None,
+    "origin": None,
+    "columns": [],
+    "rows": None,
+    "more": [],
+    "row_count": None,
+    "out": {},
+    "notes": [],
+    "changes": {},
+    "locks": [],
+    "waiting": None,
+    "transaction": "none",
+}
+"""What a statement did, where there is nothing to say; the keys in their order."""
+
+
 def as_object(executed: Executed) -> dict[str, Any]:
     """The object of one line."""
     outcome = executed.outcome
-    failure = outcome.failure
-    found = {
+    found: dict[str, Any] = {
         "n": executed.number,
         "line": executed.line,
         "session": outcome.session,
         "sql": executed.text,
         "kind": outcome.kind,
         "ok": outcome.ok,
-        "sqlstate": failure.sqlstate if failure else _completion(outcome),
-        "message": failure.message if failure else None,
-        "origin": {"routine": failure.origin.routine, "line": failure.origin.line}
-        if failure and failure.origin
-        else None,
-        "columns": _columns(outcome.columns),
-        "rows": _plain_rows(outcome.columns, outcome.rows) if outcome.rows is not None else None,
+        "sqlstate": _state(outcome),
+        **NOTHING,
         "more": [{"columns": _columns(c), "rows": _plain_rows(c, rows)} for c, rows in outcome.more],
-        "row_count": outcome.row_count,
-        "out": {name: plain_of(value, type_) for name, type_, value in outcome.out},
-        "notes": outcome.notes,
-        "changes": {
-            table: dict(zip(("inserted", "updated", "deleted"), counts, strict=True))
-            for table, counts in outcome.counts().items()
-        },
-        "locks": [_lock(held) for held in outcome.locks],
-        "waiting": _waiting(outcome.waiting),
-        "transaction": outcome.transaction,
     }
-    if failure and failure.origin:
-        found["calls"] = _calls(failure.origin)
+    for part in parts(outcome):
+        found |= _fields(part)
     if executed.code:
         found["code"] = "".join(f"{line.text}\n" for line in executed.code if line.kind == "code")
     return found
+
+
+def _fields(part: Part) -> dict[str, Any]:
+    """What a part is of the object; further result sets stand in one list, and who wakes has lines of its own."""
+    match part:
+        case Waits(waiting):
+            return {"waiting": _waiting(waiting)}
+        case Condition(failure):
+            return {"message": failure.message, **_origin(failure.origin)}
+        case Rows(1, _, columns, rows):
+            return {"columns": _columns(columns), "rows": _plain_rows(columns, rows)}
+        case Values(values):
+            return {"out": {name: plain_of(value, type_) for name, type_, value in values}}
+        case Notes(notes):
+            return {"notes": notes}
+        case Count(rows):
+            return {"row_count": rows}
+        case Changes(_, counts):
+            return {"changes": {table: dict(zip(COUNTED, c, strict=True)) for table, c in counts.items()}}
+        case Locks():
+            return {"locks": [_lock(held) for held in part.held]}
+        case Transaction(state):
+            return {"transaction": state}
+        case Rows() | Wakes():
+            return {}
+        case _:
+            assert_never(part)
+
+
+COUNTED = ("inserted", "updated", "deleted")
+
+
+def _origin(origin: Origin | None) -> dict[str, Any]:
+    if origin is None:
+        return {}
+    return {"origin": {"routine": origin.routine, "line": origin.line}, "calls": _calls(origin)}
 
 
 def _calls(origin: Origin) -> list[dict[str, Any]]:
@@ -63,8 +114,10 @@ def _calls(origin: Origin) -> list[dict[str, Any]]:
     return [{"routine": c.routine, "line": c.line, "file": c.file} for c in (origin, *origin.calls)]
 
 
-def _completion(outcome: Outcome) -> str | None:
-    """00000, or 02000 for a change of no rows; a waiting statement has no state yet."""
+def _state(outcome: Outcome) -> str | None:
+    """Of its condition; 00000, or 02000 for a change of no rows; a waiting statement has no state yet."""
+    if outcome.failure is not None:
+        return outcome.failure.sqlstate
     return outcome.completion if outcome.waiting is None else None
 
 
@@ -80,7 +133,5 @@ def _lock(held: HeldLock) -> dict[str, str]:
     return {"kind": held.kind, "table": held.table, "key": held.key, "mode": held.mode}
 
 
-def _waiting(waiting: Waiting | None) -> dict[str, str] | None:
-    if waiting is None:
-        return None
+def _waiting(waiting: Waiting) -> dict[str, str]:
     return {"for": ", ".join(waiting.sessions), "kind": waiting.kind, "table": waiting.table, "key": waiting.key}

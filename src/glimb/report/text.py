@@ -3,15 +3,29 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
-from typing import TYPE_CHECKING
+from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING, assert_never
 
-from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.outcomes.outcome import HeldLock, Outcome
 from glimb.lang.problem import Problem, indent
 from glimb.lang.source import Source
 from glimb.lang.visible import visible
 from glimb.suite.execute import Executed
-from glimb.suite.wording import changes_text, failure_text, locks_text, row_texts, value_texts, waiting_text
+from glimb.suite.telling import (
+    Changes,
+    Condition,
+    Count,
+    Locks,
+    Notes,
+    Part,
+    Rows,
+    Transaction,
+    Values,
+    Waits,
+    Wakes,
+    parts,
+)
+from glimb.suite.wording import changes_text, failure_text, locks_text, waiting_text
 
 if TYPE_CHECKING:
     from glimb.engine.codegen.listing import Listed
@@ -61,42 +75,53 @@ def executed_text(executed: Executed) -> str:
 
 def executed_lines(executed: Executed) -> Iterator[str]:
     """One executed statement: its first line, and below it what it did."""
-    outcome = executed.outcome
-    yield f"{executed.number} {outcome.session}> {_cut(one_line(executed.text), 100)}"
-    yield from (f"   {line}" for line in outcome_lines(outcome))
+    yield f"{executed.number} {executed.outcome.session}> {_cut(one_line(executed.text), 100)}"
+    yield from (f"   {line}" for line in outcome_lines(executed.outcome))
 
 
 def outcome_lines(outcome: Outcome) -> Iterator[str]:
-    """What a statement did, in lines."""
-    if outcome.waiting is not None:
-        yield waiting_text(outcome.waiting)
-        return
-    if outcome.failure is not None:
-        if outcome.failure.details:
-            yield from f"{outcome.failure.sqlstate} {outcome.failure.details}".split("\n")
-        else:
-            yield failure_text(outcome)
-    for number, (columns, rows) in enumerate(outcome.results, 1):
-        if number > 1:
-            yield f"result {number}:"
-        yield from table_lines([c.name for c in columns], row_texts(columns, rows))
-    yield from (f"{name} = {text}" for name, text in value_texts(outcome))
-    yield from (f"note: {note}" for note in outcome.notes)
-    yield ", ".join(_facts(outcome)) or "done"
+    """What a statement did: lines for what needs room, and a last one of facts."""
+    facts = []
+    for part in parts(outcome):
+        lines, fact = _said(part)
+        yield from lines
+        facts += [fact] if fact else []
+    if outcome.waiting is None:
+        yield ", ".join(facts) or "done"
 
 
-def _facts(outcome: Outcome) -> Iterator[str]:
-    if outcome.row_count is not None:
-        yield f"{outcome.row_count} row{'s' * (outcome.row_count != 1)}"
-    if outcome.changes:
-        yield changes_text(outcome)
-    if outcome.locks:
-        count = len(outcome.locks)
-        yield f"{count} locks" if count > 3 else f"lock{'s' * (count != 1)}: {locks_text(outcome)}"
-    if outcome.wakes:
-        yield f"wakes {', '.join(outcome.wakes)}"
-    if outcome.transaction != "none":
-        yield outcome.transaction
+def _said(part: Part) -> tuple[Iterable[str], str]:
+    """The lines of a part, and what of it stands in the line of facts."""
+    match part:
+        case Waits(waiting):
+            return [waiting_text(waiting)], ""
+        case Condition(failure):
+            text = f"{failure.sqlstate} {failure.details}" if failure.details else failure_text(failure)
+            return text.split("\n") if failure.details else [text], ""
+        case Rows(number, _, columns):
+            return [f"result {number}:"] * (number > 1) + [*table_lines([c.name for c in columns], part.texts())], ""
+        case Values():
+            return [f"{name} = {text}" for name, text in part.texts()], ""
+        case Notes(notes):
+            return [f"note: {note}" for note in notes], ""
+        case Count(rows):
+            return [], f"{rows} row{'s' * (rows != 1)}"
+        case Changes(_, counts):
+            return [], changes_text(counts)
+        case Locks():
+            return [], _locks_fact(part.held)
+        case Wakes(sessions):
+            return [], f"wakes {', '.join(sessions)}"
+        case Transaction(state):
+            return [], state if state != "none" else ""
+        case _:
+            assert_never(part)
+
+
+def _locks_fact(held: list[HeldLock]) -> str:
+    if len(held) > 3:
+        return f"{len(held)} locks"
+    return f"lock{'s' * (len(held) != 1)}: {locks_text(held)}" if held else ""
 
 
 def _place_of(problem: Problem) -> tuple[str, int, str]:
@@ -151,23 +176,24 @@ def twin_lines(result: CaseResult) -> Iterator[str]:
 
 def _brief(rung: Rung) -> str:
     """What a statement did, in a few words."""
-    outcome = rung.last
-    parts = [f"{waiting_text(rung.outcome.waiting)}, then"] if rung.outcome.waiting is not None else []
-    if outcome.failure is not None:
-        parts.append(outcome.failure.sqlstate)
-    elif outcome.rows is not None:
-        values = [",".join(texts) for texts in row_texts(outcome.columns, outcome.rows)]
-        parts.append(_cut("; ".join(values) or "no rows", 30))
-    if outcome.changes:
-        parts.append(changes_text(outcome))
-    ended = [e.kind for e in outcome.events if e.ends]
-    return " ".join([*parts, *ended]) or "done"
+    brief = [f"{waiting_text(rung.outcome.waiting)}, then"] if rung.outcome.waiting is not None else []
+    for part in parts(rung.last):
+        match part:
+            case Condition(failure):
+                brief.append(failure.sqlstate)
+            case Rows(1):
+                brief.append(_cut("; ".join(",".join(texts) for texts in part.texts()) or "no rows", 30))
+            case Changes(_, counts):
+                brief.append(changes_text(counts))
+            case Transaction(_, events):
+                brief += [e.kind for e in events if e.ends]
+    return " ".join(brief) or "done"
 
 
 def _rung_slips(rung: Rung, shown: str, source: Source) -> Iterator[str]:
     if rung.slips:
         yield f"    {shown}:{rung.line}: {rung.session}> {_cut(one_line(rung.text), 90)}"
-        failure = failure_text(rung.last) if rung.last.failure is not None else ""
+        failure = failure_text(rung.last.failure) if rung.last.failure is not None else ""
         told = False
         for verdict in rung.slips:
             lines = verdict_lines(verdict, source)

@@ -306,7 +306,7 @@ class _Climb:
         spoken = any(v.expectation and v.expectation.kind in ("fails", "deadlock") for v in rung.verdicts)
         named = any(v.expectation is None for v in rung.verdicts)
         if rung.last.failure is not None and not spoken and not named:
-            rung.verdicts.append(Verdict(None, False, "no condition", failure_text(rung.last)))
+            rung.verdicts.append(Verdict(None, False, "no condition", failure_text(rung.last.failure)))
 
     def _blame_unseen(self, session: str) -> None:
         """A statement that came out of its wait with a condition nobody asked about."""

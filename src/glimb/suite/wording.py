@@ -5,14 +5,13 @@ from __future__ import annotations
 import os
 from typing import Any
 
-from glimb.engine.outcomes.outcome import Outcome, ResultColumn, Waiting
+from glimb.engine.outcomes.outcome import Failure, HeldLock, ResultColumn, Waiting
 from glimb.engine.values.conditions import Origin
 from glimb.engine.values.conversion import literal_of
 
 
-def failure_text(outcome: Outcome) -> str:
+def failure_text(failure: Failure | None) -> str:
     """A condition that left a statement, in one line."""
-    failure = outcome.failure
     if failure is None:
         return "no condition"
     origin = f" ({origin_text(failure.origin)})" if failure.origin else ""
@@ -42,14 +41,14 @@ def counts_text(counts: list[int] | tuple[int, ...]) -> str:
     return " ".join(f"{sign}{n}" for sign, n in zip("+~-", counts, strict=True) if n) or "no change"
 
 
-def changes_text(outcome: Outcome) -> str:
-    """All changes by table."""
-    return ", ".join(f"{table} {counts_text(c)}" for table, c in outcome.counts().items()) or "no change"
+def changes_text(counts: dict[str, list[int]]) -> str:
+    """Rows inserted, updated and deleted by table."""
+    return ", ".join(f"{table} {counts_text(c)}" for table, c in counts.items()) or "no change"
 
 
-def locks_text(outcome: Outcome) -> str:
-    """All locks held after the statement."""
-    return ", ".join(f"{k} {t} {key} {m}".replace("  ", " ") for k, t, key, m in outcome.locks) or "no locks"
+def locks_text(held: list[HeldLock]) -> str:
+    """All locks that are held."""
+    return ", ".join(f"{k} {t} {key} {m}".replace("  ", " ") for k, t, key, m in held) or "no locks"
 
 
 def waiting_text(waiting: Waiting | None) -> str:
@@ -62,8 +61,3 @@ def waiting_text(waiting: Waiting | None) -> str:
 def row_texts(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]]) -> list[list[str]]:
     """The rows of a result, each value as it is written in SQL."""
     return [[literal_of(v, c.type) for v, c in zip(row, columns, strict=True)] for row in rows]
-
-
-def value_texts(outcome: Outcome) -> list[tuple[str, str]]:
-    """The values of OUT parameters by name, as they are written in SQL."""
-    return [(name, literal_of(value, type_)) for name, type_, value in outcome.out]

@@ -13,7 +13,8 @@ from glimb.engine.values.conversion import literal_of
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.results import CaseResult
 from glimb.suite.script import Case, Script, StatementStep
-from glimb.suite.wording import counts_text, row_texts, value_texts
+from glimb.suite.telling import Changes, Condition, Count, Notes, Part, Rows, Transaction, Values, parts
+from glimb.suite.wording import counts_text
 from glimb.tui import palette as P
 from glimb.tui.lines import Item, fixed
 from glimb.tui.palette import Palette
@@ -307,28 +308,36 @@ def _place(outcome: Outcome) -> str:
     return f"{waiting.table} {waiting.key}".rstrip() if waiting is not None else ""
 
 
+SIGNED = (Condition, Changes, Rows, Count, Values, Notes, Transaction)
+"""What of an outcome has signs, what weighs most first. Waits and wakes stand at the rails, locks have a view."""
+
+
 def _outcome_signs(outcome: Outcome, colours: Palette) -> Iterator[tuple[str, str]]:
-    if outcome.failure is not None:
-        word = "deadlock" if outcome.failure.circle else outcome.failure.message
-        yield f"{outcome.failure.sqlstate} {cut(word, 44)}", f"bold {colours.slip}"
-    for table, counts in outcome.counts().items():
-        yield f"{counts_text(counts)} {table}", colours.text
-    if outcome.rows is not None:
-        if len(outcome.rows) == 1 and len(outcome.columns) == 1:
-            yield f"= {cut(row_texts(outcome.columns, outcome.rows)[0][0], 30)}", colours.text
-        else:
-            yield " + ".join(plural(len(rows), "row") for _, rows in outcome.results), colours.text
-    elif outcome.row_count == 0:
-        yield "no rows", colours.warn
-    for name, text in value_texts(outcome):
-        yield f"{name} = {cut(text, 24)}", colours.text
-    if outcome.notes:
-        yield (
-            f"note {cut(outcome.notes[0], 40)}" + (f" +{len(outcome.notes) - 1}" if len(outcome.notes) > 1 else ""),
-            colours.quiet,
-        )
-    for event in outcome.events:
-        yield from _event_sign(event, colours)
+    signed = [part for part in parts(outcome) if isinstance(part, SIGNED)]
+    for part in sorted(signed, key=lambda part: SIGNED.index(type(part))):
+        yield from _part_signs(part, colours)
+
+
+def _part_signs(part: Part, colours: Palette) -> Iterator[tuple[str, str]]:
+    match part:
+        case Condition(failure):
+            word = "deadlock" if failure.circle else failure.message
+            yield f"{failure.sqlstate} {cut(word, 44)}", f"bold {colours.slip}"
+        case Changes(_, counts):
+            yield from ((f"{counts_text(c)} {table}", colours.text) for table, c in counts.items())
+        case Rows(1, _, [_], [_]):
+            yield f"= {cut(part.texts()[0][0], 30)}", colours.text
+        case Rows(number, _, _, rows):
+            yield ("+ " if number > 1 else "") + plural(len(rows), "row"), colours.text
+        case Count(_, True):
+            yield "no rows", colours.warn
+        case Values():
+            yield from ((f"{name} = {cut(text, 24)}", colours.text) for name, text in part.texts())
+        case Notes(notes):
+            yield f"note {cut(notes[0], 40)}" + (f" +{len(notes) - 1}" if len(notes) > 1 else ""), colours.quiet
+        case Transaction(_, events):
+            for event in events:
+                yield from _event_sign(event, colours)
 
 
 EVENT_SIGNS = {"commit": P.COMMIT, "rollback": P.ROLLBACK, "savepoint": P.KNOT, "to savepoint": P.BACK}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import assert_never
 
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.outcomes.steps import Step
@@ -11,7 +12,22 @@ from glimb.engine.values.conversion import literal_of
 from glimb.suite.expectations.kind import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.results import CaseResult
-from glimb.suite.wording import failure_text, row_texts, value_texts, waiting_text
+from glimb.suite.telling import (
+    Changes,
+    Condition,
+    Count,
+    Locks,
+    Notes,
+    Part,
+    Rows,
+    Transaction,
+    Values,
+    Waits,
+    Wakes,
+    parts,
+    told,
+)
+from glimb.suite.wording import failure_text, waiting_text
 from glimb.tui import palette as P
 from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style
 from glimb.tui.palette import Palette
@@ -178,61 +194,58 @@ def _comparison(comparison: Comparison, colours: Palette, width: int) -> Iterato
 
 
 def outcome_facets(outcome: Outcome, colours: Palette, width: int) -> Iterator[Text]:
-    """Condition, values, rows, changes, notes, locks and transaction of a statement."""
-    if outcome.failure is not None:
-        yield _head("condition", colours)
-        yield Text(failure_text(outcome), style=f"bold {colours.slip}")
-        for told in outcome.failure.circle:
-            yield Text(f"  {P.WAIT} {told}", style=colours.warn)
-        if outcome.failure.details:
-            yield Text(outcome.failure.details, style=colours.text)
-    if outcome.out:
-        yield _head("values", colours)
-        for name, text in value_texts(outcome):
-            yield Text(f"{name} = {text}", style=colours.text)
-    for number, (columns, rows) in enumerate(outcome.results, 1):
-        which = f"result {number}: " if outcome.more else ""
-        yield _head(which + plural(len(rows), "row"), colours)
-        cells = [[Text(text) for text in texts] for texts in row_texts(columns, rows[:MAX_ROWS])]
-        yield from _table([c.name for c in columns], cells, colours, width)
-        if len(rows) > MAX_ROWS:
-            yield Text(f"and {len(rows) - MAX_ROWS} more", style=colours.quiet)
-    if outcome.changes:
-        yield _head("changes", colours)
-        for change in outcome.changes[:MAX_ROWS]:
-            yield _change(change, colours)
-    if outcome.notes:
-        yield _head("notes", colours)
-        for note in outcome.notes[:MAX_ROWS]:
-            yield Text(note, style=colours.text)
-    yield _head("locks held", colours)
-    for held in outcome.locks[:MAX_ROWS]:
-        yield Text(f"{held.mode:3} {held.kind} {held.table} {held.key}", style=colours.text)
-    if not outcome.locks:
-        yield Text("no locks", style=colours.quiet)
-    yield _head("transaction", colours)
-    shown = {"none": "no transaction"}.get(outcome.transaction, outcome.transaction)
-    yield Text(shown, style=colours.text)
+    """Condition, rows, values, notes, changes, locks and transaction of a statement."""
+    for part in parts(outcome):
+        yield from _facet(part, colours, width)
+
+
+def _facet(part: Part, colours: Palette, width: int) -> Iterator[Text]:
+    match part:
+        case Waits() | Count() | Wakes():
+            pass  # The rung tells its wait from its beginning to its end, the rows count themselves, the rails wake.
+        case Condition(failure):
+            yield _head("condition", colours)
+            yield Text(failure_text(failure), style=f"bold {colours.slip}")
+            yield from (Text(f"  {P.WAIT} {blocked}", style=colours.warn) for blocked in failure.circle)
+            if failure.details:
+                yield Text(failure.details, style=colours.text)
+        case Rows(number, of, columns, rows):
+            which = f"result {number}: " if of > 1 else ""
+            yield _head(which + plural(len(rows), "row"), colours)
+            cells = [[Text(text) for text in texts] for texts in part.texts(MAX_ROWS)]
+            yield from _table([c.name for c in columns], cells, colours, width)
+            if len(rows) > MAX_ROWS:
+                yield Text(f"and {len(rows) - MAX_ROWS} more", style=colours.quiet)
+        case Values():
+            yield from _listed("values", [f"{name} = {text}" for name, text in part.texts()], colours)
+        case Notes(notes):
+            yield from _listed("notes", notes, colours)
+        case Changes(changes):
+            yield _head("changes", colours)
+            yield from (_change(change, colours) for change in changes[:MAX_ROWS])
+        case Locks():
+            held = [f"{lock.mode:3} {lock.kind} {lock.table} {lock.key}" for lock in part.held]
+            yield from _listed("locks held", held or ["no locks"], colours)
+        case Transaction(state):
+            yield from _listed("transaction", ["no transaction" if state == "none" else state], colours)
+        case _:
+            assert_never(part)
+
+
+def _listed(title: str, lines: list[str], colours: Palette) -> Iterator[Text]:
+    yield _head(title, colours)
+    yield from (Text(line, style=colours.text) for line in lines[:MAX_ROWS])
 
 
 def _change(change: Change, colours: Palette) -> Text:
     """One row: + inserted, - deleted, ~ updated with its columns old -> new."""
-    table = change.table
-    names = [c.name for c in table.columns]
-    types = [c.type for c in table.columns]
-    if change.before is None or change.after is None:
-        sign, row = ("+", change.after) if change.before is None else ("-", change.before)
-        shown = ", ".join(f"{n} {literal_of(v, t)}" for n, v, t in zip(names, row or (), types, strict=True))
-        return Text(f"{sign} {table.name}: {shown}", style=colours.met if sign == "+" else colours.slip)
-    key = (
-        f"({', '.join(literal_of(v, types[c]) for v, c in zip(change.key, table.primary.columns, strict=True))})"
-        if table.primary
-        else ""
-    )
-    text = Text().append(f"~ {table.name} {key}", style=colours.text)
-    for name, old, new, type_ in zip(names, change.before, change.after, types, strict=True):
-        if old != new:
-            text.append(f"\n    {name} {literal_of(old, type_)} → {literal_of(new, type_)}", style=colours.accent)
+    sign, table, key, cells = told(change)
+    if sign != "~":
+        shown = ", ".join(f"{name} {after if sign == '+' else before}" for name, before, after in cells)
+        return Text(f"{sign} {table}: {shown}", style=colours.met if sign == "+" else colours.slip)
+    text = Text().append(f"~ {table} {key}", style=colours.text)
+    for name, before, after in cells:
+        text.append(f"\n    {name} {before} → {after}", style=colours.accent)
     return text
 
 

@@ -66,7 +66,7 @@ def _judge_change(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
     if isinstance(says, CellChange):
         return _judge_cell(e, says, outcome)
     seen = tuple(outcome.counts().get(says.table, [0, 0, 0]))
-    return Verdict(e, seen == says.counts, f"{says.table} {counts_text(says.counts)}", changes_text(outcome))
+    return Verdict(e, seen == says.counts, f"{says.table} {counts_text(says.counts)}", changes_text(outcome.counts()))
 
 
 def _judge_cell(e: Expectation, says: CellChange, outcome: Outcome) -> Verdict:
@@ -83,7 +83,7 @@ def _judge_cell(e: Expectation, says: CellChange, outcome: Outcome) -> Verdict:
             met = same(says.old, old, type_) and same(says.new, new, type_)
             return Verdict(e, met, e.text, f"{column} {literal_of(old, type_)} -> {literal_of(new, type_)}")
     keys = [f"({', '.join(map(literal_of, c.key, _key_types(c)))})" for c in mine if c.table.primary is not None]
-    shown = f"{says.table} {', '.join(keys[:5])} changed" if keys else changes_text(outcome)
+    shown = f"{says.table} {', '.join(keys[:5])} changed" if keys else changes_text(outcome.counts())
     return Verdict(e, False, e.text, shown + (f", and {len(keys) - 5} more" if len(keys) > 5 else ""))
 
 
@@ -100,7 +100,7 @@ def _is_key(change: Change, key: tuple[Value, ...]) -> bool:
 
 
 def _judge_no_change(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
-    return Verdict(e, not outcome.changes, "no change", changes_text(outcome))
+    return Verdict(e, not outcome.changes, "no change", changes_text(outcome.counts()))
 
 
 def _pin_changes(outcome: Outcome) -> Iterator[str]:

@@ -44,7 +44,7 @@ def _judge_fails(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
         met = met and like(failure.message, says.like.value or "")
     if says.routine:
         met = met and failure.origin is not None and failure.origin.routine == says.routine
-    return Verdict(e, met, e.text, failure_text(outcome))
+    return Verdict(e, met, e.text, failure_text(outcome.failure))
 
 
 def _pin_fails(outcome: Outcome) -> Iterator[str]:
@@ -54,7 +54,7 @@ def _pin_fails(outcome: Outcome) -> Iterator[str]:
 
 def _judge_deadlock(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
     failure = outcome.failure
-    return Verdict(e, failure is not None and bool(failure.circle), "deadlock", failure_text(outcome))
+    return Verdict(e, failure is not None and bool(failure.circle), "deadlock", failure_text(outcome.failure))
 
 
 class Condition(Record):

@@ -19,4 +19,4 @@ def judge(expectation: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
 
 
 def _what_instead(outcome: Outcome) -> str:
-    return failure_text(outcome) if outcome.failure is not None else f"it {waiting_text(outcome.waiting)}"
+    return failure_text(outcome.failure) if outcome.failure is not None else f"it {waiting_text(outcome.waiting)}"

@@ -55,11 +55,11 @@ def _judge_lock(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
         and (says.kind == "table" or _same_key(held.key, says.key))
         for held in outcome.locks
     )
-    return Verdict(e, met, e.text, locks_text(outcome))
+    return Verdict(e, met, e.text, locks_text(outcome.locks))
 
 
 def _judge_no_locks(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
-    return Verdict(e, not outcome.locks, "no locks", locks_text(outcome))
+    return Verdict(e, not outcome.locks, "no locks", locks_text(outcome.locks))
 
 
 class Awaited(Record):
@@ -88,7 +88,7 @@ def _judge_waits(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
     met = waiting is not None and says.session in waiting.sessions
     if met and waiting is not None and says.table:
         met = waiting.table == says.table and (not says.key or _same_key(waiting.key, says.key))
-    seen = waiting_text(waiting) if outcome.failure is None or waiting else failure_text(outcome)
+    seen = waiting_text(waiting) if outcome.failure is None or waiting else failure_text(outcome.failure)
     return Verdict(e, met, e.text, seen)
 
 

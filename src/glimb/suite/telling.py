@@ -1,0 +1,151 @@
+"""What there is to say of an outcome, part by part: text, JSON lines and screens each write these parts in their way.
+
+A part that is added here is missed by none of them: they tell the parts apart by type, and the type checker asks for
+the new one."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any, NamedTuple
+
+from glimb.engine.outcomes.outcome import Failure, HeldLock, Holding, Outcome, ResultColumn, TransactionEvent, Waiting
+from glimb.engine.outcomes.outcome import locks_of as described
+from glimb.engine.storage.changes import Change
+from glimb.engine.values.conversion import literal_of
+from glimb.engine.values.types import Type
+from glimb.suite.wording import row_texts
+
+
+class Waits(NamedTuple):
+    """It has not ended: what it waits for."""
+
+    waiting: Waiting
+
+
+class Condition(NamedTuple):
+    """The condition that left it."""
+
+    failure: Failure
+
+
+class Rows(NamedTuple):
+    """A result set: which one, of how many, its columns and rows."""
+
+    number: int
+    of: int
+    columns: tuple[ResultColumn, ...]
+    rows: list[tuple[Any, ...]]
+
+    def texts(self, limit: int | None = None) -> list[list[str]]:
+        """The rows as written in SQL, the first `limit` of them."""
+        return row_texts(self.columns, self.rows[:limit])
+
+
+class Values(NamedTuple):
+    """The values of OUT parameters: name, type, value."""
+
+    values: tuple[tuple[str, Type, Any], ...]
+
+    def texts(self) -> list[tuple[str, str]]:
+        """Names and values as written in SQL."""
+        return [(name, literal_of(value, type_)) for name, type_, value in self.values]
+
+
+class Notes(NamedTuple):
+    """What it said by the way."""
+
+    notes: list[str]
+
+
+class Count(NamedTuple):
+    """How many rows it gave or changed."""
+
+    rows: int
+    found_none: bool
+    """Of a change: no row was there to be changed (completion condition 02000)."""
+
+
+class Changes(NamedTuple):
+    """Net changes of rows, and rows inserted, updated and deleted by table."""
+
+    changes: list[Change]
+    counts: dict[str, list[int]]
+
+
+class Locks(NamedTuple):
+    """The locks that its session holds after it; described when asked, as most readers do not."""
+
+    holding: Holding
+
+    @property
+    def held(self) -> list[HeldLock]:
+        return described(self.holding)
+
+
+class Wakes(NamedTuple):
+    """The sessions that go on because of it."""
+
+    sessions: list[str]
+
+
+class Transaction(NamedTuple):
+    """How its transaction stands, and what happened to it."""
+
+    state: str
+    events: list[TransactionEvent]
+
+
+Part = Waits | Condition | Rows | Values | Notes | Count | Changes | Locks | Wakes | Transaction
+
+
+def parts(outcome: Outcome) -> Iterator[Part]:
+    """What there is to say, in the order in which it is told; nothing of what has not happened, but locks and
+    transaction of each."""
+    if outcome.waiting is not None:
+        yield Waits(outcome.waiting)
+    if outcome.failure is not None:
+        yield Condition(outcome.failure)
+    results = outcome.results
+    for number, (columns, rows) in enumerate(results, 1):
+        yield Rows(number, len(results), columns, rows)
+    if outcome.out:
+        yield Values(outcome.out)
+    if outcome.notes:
+        yield Notes(outcome.notes)
+    if outcome.row_count is not None:
+        yield Count(outcome.row_count, outcome.completion == "02000")
+    if outcome.changes:
+        yield Changes(outcome.changes, outcome.counts())
+    yield Locks(outcome.holding)
+    if outcome.wakes:
+        yield Wakes(outcome.wakes)
+    yield Transaction(outcome.transaction, outcome.events)
+
+
+class ChangeTold(NamedTuple):
+    """A change of one row, told: its sign (+ inserted, ~ updated, - deleted), table, key in parentheses (empty without
+    one, and of a whole row), and columns with the values before and after as written in SQL; None where there is
+    none."""
+
+    sign: str
+    table: str
+    key: str
+    cells: list[tuple[str, str | None, str | None]]
+
+
+def told(change: Change) -> ChangeTold:
+    """A change in texts: the whole row that came or went, or what of a row was changed."""
+    table = change.table
+    types = [c.type for c in table.columns]
+    before, after = (
+        [literal_of(v, t) for v, t in zip(row, types, strict=True)] if row is not None else [None] * len(types)
+        for row in (change.before, change.after)
+    )
+    cells = list(zip([c.name for c in table.columns], before, after, strict=True))
+    if change.before is None or change.after is None:
+        return ChangeTold("+" if change.before is None else "-", table.name, "", cells)
+    changed = [c for c, old, new in zip(cells, change.before, change.after, strict=True) if old != new]
+    if table.primary is None:
+        return ChangeTold("~", table.name, "", changed)
+    key = ", ".join(literal_of(v, types[c]) for v, c in zip(change.key, table.primary.columns, strict=True))
+    return ChangeTold("~", table.name, f"({key})", changed)
