@@ -17,6 +17,7 @@ from glimb.engine.codegen.verbs import may_go_deeper, out_values
 from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.compiling.units import Units
 from glimb.engine.outcomes.events import MOST_EVENTS, FrameInfo
+from glimb.engine.resolved.flow import comes_to_end
 from glimb.engine.values.problems import problem_condition
 from glimb.lang import tree
 from glimb.lang.node import walk
@@ -106,7 +107,7 @@ class RoutineCompiler:
             function.line("E(END)")
         if routine.kind == "procedure":
             function.line(f"return {out_values(writer)}")
-        elif not _ends_with_return(facts.body):
+        elif comes_to_end(facts.body):
             function.line(f"no_return({unit.constant(routine.name, 'K')})")
         if has_handlers:
             function.depth -= 1
@@ -125,10 +126,3 @@ class RoutineCompiler:
         function.line("trace = s.trace; E = trace.append")
         values = "".join(f"; E({local})" for local in locals_)
         function.line(f"E({writer.unit.constant(info, 'FRAME_')}); E(d){values}")
-
-
-def _ends_with_return(body: R.Stmt) -> bool:
-    """Whether a function cannot come to its end without RETURN: it is one, or a plain block that ends with one."""
-    if isinstance(body, R.BlockStmt) and body.body and not body.handlers:
-        return _ends_with_return(body.body[-1])
-    return isinstance(body, R.ReturnStmt)
