@@ -12,7 +12,7 @@ import sys
 import time
 from collections.abc import Callable
 from decimal import Decimal
-from typing import Any
+from typing import Any, NamedTuple
 
 from against.changes import TABLES as CHANGED
 from against.changes import TRIGGERS, Changer
@@ -214,7 +214,8 @@ def same_change(here: Here, peer: Peer, text: str, name: str, complain: Complain
 
 
 def routines(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
-    """Procedures, until so many of their statements have been run here; each is called twice. What differs is made smaller."""
+    """Procedures and functions, until so many of their statements have been run here; each is called twice. What differs
+    is made smaller."""
     peer.run("CREATE DATABASE IF NOT EXISTS cross_check")
     peer.run("USE cross_check")
     peer.run("SET sql_mode = 'TRADITIONAL'")
@@ -225,48 +226,62 @@ def routines(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
     here.run("; ".join(ROUTINE_SCHEMA))
     here.run("COMMIT")
     while done < count:
-        body = Writer(seed).body()
-        told = other_end(here, peer, body)
+        kind = FUNCTION if seed % 3 == 0 else PROCEDURE
+        body = Writer(seed, kind is FUNCTION).body()
+        told = other_end(here, peer, kind, body)
         if told:
-            smaller = reduced(body, ends_like(here, peer, told))
+            smaller = reduced(body, ends_like(here, peer, kind, told))
             complain(f"routines {seed}: {told}\n{smaller}\nof {body}")
         seed += 1
         done += 2 * body.count(";")
     return done
 
 
-def ends_like(here: Here, peer: Peer, told: str) -> Callable[[str], bool]:
+class Kind(NamedTuple):
+    """A kind of routine: what it is, its signature, and how it is called."""
+
+    name: str
+    signature: str
+    call: str
+
+
+PROCEDURE = Kind("PROCEDURE", "p()", "CALL p()")
+FUNCTION = Kind("FUNCTION", "f() RETURNS INTEGER", "SELECT f()")
+
+
+def ends_like(here: Here, peer: Peer, kind: Kind, told: str) -> Callable[[str], bool]:
     """Whether another body ends here and there as this one did."""
-    return lambda body: other_end(here, peer, body).split("\n")[0] == told.split("\n")[0]
+    return lambda body: other_end(here, peer, kind, body).split("\n")[0] == told.split("\n")[0]
 
 
-def other_end(here: Here, peer: Peer, body: str) -> str:
-    """What comes out otherwise here than there when a procedure is called twice, or nothing."""
-    peer.run("DROP PROCEDURE IF EXISTS p")
-    there = peer.run(f"CREATE PROCEDURE p() {body}")
+def other_end(here: Here, peer: Peer, kind: Kind, body: str) -> str:
+    """What comes out otherwise here than there when a routine is called twice, or nothing."""
+    peer.run(f"DROP {kind.name} IF EXISTS {kind.signature[0]}")
+    there = peer.run(f"CREATE {kind.name} {kind.signature} {body}")
     try:
-        made = here.run(f"CREATE OR REPLACE PROCEDURE p() MODIFIES SQL DATA {body}").failure
+        made = here.run(f"CREATE OR REPLACE {kind.name} {kind.signature} MODIFIES SQL DATA {body}").failure
     except AssertionError as error:
         return "" if isinstance(there, str) else f"refused here: {error}"
     if isinstance(there, str) or made is not None:
         return "" if isinstance(there, str) and made is not None else f"refused here: {made}, there: {there}"
-    return other_call(here, peer) or other_call(here, peer)
+    return other_call(here, peer, kind.call) or other_call(here, peer, kind.call)
 
 
-def other_call(here: Here, peer: Peer) -> str:
+def other_call(here: Here, peer: Peer, call: str) -> str:
     for text in ("DELETE FROM r", "DELETE FROM trace", "INSERT INTO r VALUES (1, 1), (2, NULL), (3, 3)"):
         here.run(text)
         peer.run(text)
     here.run("COMMIT")
     peer.run("BEGIN")
-    theirs = peer.run("CALL p()")
+    theirs = peer.run(call)
     if theirs == ENDLESS:
         peer.run("ROLLBACK")
         return "does not end there"
-    failure = here.run("CALL p()").failure
-    state = failure.sqlstate if failure is not None else ""
+    ours = here.run(call)
+    state = ours.failure.sqlstate if ours.failure is not None else ""
     other = theirs if isinstance(theirs, str) else ""
-    both = [(here.rows(f"SELECT * FROM {t}"), peer.run(f"SELECT * FROM {t}")) for t in ("r", "trace")]
+    both = [] if state or other else [(shown_here(ours), theirs)]
+    both += [(here.rows(f"SELECT * FROM {t}"), peer.run(f"SELECT * FROM {t}")) for t in ("r", "trace")]
     peer.run("COMMIT")
     here.run("COMMIT")
     if bool(state) == bool(other) and all(mine == found for mine, found in both):

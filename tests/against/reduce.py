@@ -1,4 +1,4 @@
-"""Makes the body of a procedure smaller while what is asked of it stays true: statements go, one after another."""
+"""Makes the body of a routine smaller while what is asked of it stays true: statements go, one after another."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from glimb.lang.parser import parse
 from glimb.lang.source import Source
 from glimb.lang.tree import Statement
 
-HEAD = "CREATE PROCEDURE p() MODIFIES SQL DATA "
+HEAD = "CREATE FUNCTION f() RETURNS INTEGER MODIFIES SQL DATA "
 
 
 def reduced(body: str, differs: Callable[[str], bool]) -> str:

@@ -17,10 +17,11 @@ CONDITIONS = ("SQLSTATE '45001'", "SQLSTATE '45002'", "SQLSTATE '23000'", "SQLEX
 
 
 class Writer:
-    """Makes the body of a procedure from a seed."""
+    """Makes the body of a procedure or function from a seed."""
 
-    def __init__(self, seed: int) -> None:
+    def __init__(self, seed: int, returns: bool = False) -> None:
         self.chance = random.Random(seed)
+        self.returns = returns
         self.steps = 0
         self.labels: list[tuple[str, bool]] = []
         self.count = 0
@@ -46,9 +47,10 @@ class Writer:
         )
 
     def body(self) -> str:
-        return (
-            f"BEGIN DECLARE x, y, n INTEGER DEFAULT 0; {self.statements(self.chance.randint(3, 6))} {self.trace()} END"
-        )
+        last = self.trace() if not self.returns else self.pick("", f"RETURN {self.number()};")
+        label = self.label(False) if self.returns else "l0"
+        inner = self.statements(self.chance.randint(3, 6))
+        return f"{label}: BEGIN DECLARE x, y, n INTEGER DEFAULT 0; {inner} {last} END"
 
     # In the peer a change of no rows is no NOT FOUND: changes stand where there are rows.
 
@@ -56,9 +58,12 @@ class Writer:
         return " ".join(self.statement() for _ in range(count))
 
     def statement(self) -> str:
-        which = self.chance.randrange(22)
+        which = self.chance.randrange(24 if self.returns else 22)
         if self.depth > 3:
             which = which % 11
+        if which > 21 or (self.returns and which == 17):
+            again = f"RETURN {self.number()};"
+            return self.pick(again, f"IF {self.condition()} THEN {again} END IF;")
         if which < 3:
             return f"SET {self.pick('x', 'y')} = {self.number()};"
         if which == 3:

@@ -22,7 +22,7 @@ def statements(draw: st.DrawFn, labels: tuple[str, ...] = ("l0",), depth: int = 
 
 @st.composite
 def statement(draw: st.DrawFn, labels: tuple[str, ...], depth: int) -> str:
-    simple = ["RETURN 1;", "RETURN 6 / (n - 2);", "SIGNAL SQLSTATE '45000';", "SET i = 6 / (n - 1);"]
+    simple = ["RETURN 1;", "RETURN 6 / (n - 2);", "SIGNAL SQLSTATE '45000';", "SET v = 6 / (n - 1);"]
     simple += [f"LEAVE {label};" for label in labels]
     simple += [f"ITERATE {label};" for label in labels if label[0] == "r"]
     shapes = ["simple"] if depth == 0 else ["simple", "if", "case", "block", "loop"]
@@ -53,7 +53,7 @@ def statement(draw: st.DrawFn, labels: tuple[str, ...], depth: int) -> str:
 def called(body: str, behind: str) -> list[Any]:
     """What the function gives or raises for each number, and for NULL."""
     engine = Engine()
-    text = f"CREATE FUNCTION f(n INTEGER) RETURNS INTEGER BEGIN DECLARE i INTEGER DEFAULT 0; IF n = 9 THEN RETURN 9; END IF; {body} {behind} END;"
+    text = f"CREATE FUNCTION f(n INTEGER) RETURNS INTEGER BEGIN DECLARE i, v INTEGER DEFAULT 0; IF n = 9 THEN RETURN 9; END IF; {body} {behind} END;"
     text += "".join(f"SELECT f({n});" for n in ("1", "2", "3", "4", "CAST(NULL AS INTEGER)"))
     source = Source(text)
     session = engine.session("main")
