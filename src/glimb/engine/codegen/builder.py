@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import warnings
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from functools import partial
 from itertools import repeat
@@ -32,9 +32,15 @@ RUNTIME: dict[str, Any] = {
     "NO_ROWS": library.NO_ROWS,
 }
 MAX_INDENT = 90
+MAX_LINE = 100
 MOST_TEXT = 20_000_000
 MOST_FUNCTIONS = 20_000
 """What Python's compiler is given at most, which cannot be stopped in the middle."""
+
+
+def tuple_text(texts: Sequence[str]) -> str:
+    """A tuple display."""
+    return f"({', '.join(texts)}{',' if len(texts) == 1 else ''})"
 
 
 class Atom(str):
@@ -164,6 +170,17 @@ class Function:
     def line(self, text: str) -> None:
         """One line at the current depth; it stands for the statement at `self.at`."""
         self.lines.append((self.depth, text, self.at))
+
+    def row(self, before: str, values: Sequence[str], after: str = ")") -> None:
+        """A row of values within a call: in one line, or where that is long a line for each value."""
+        text = f"{before}{tuple_text(values)}{after}"
+        if len(text) <= MAX_LINE:
+            self.line(text)
+            return
+        self.line(f"{before}(")
+        for value in values:
+            self.line(f"    {value},")
+        self.line(f"){after}")
 
     @contextmanager
     def indented(self, header: str = "") -> Iterator[None]:

@@ -119,7 +119,7 @@ def write_update(unit: Unit, node: R.UpdateStmt) -> tuple[str, list[R.Expr]]:
     with function.indented(f"for {row} in found:"):
         texts = dict(zip(new, writer.row_values(tuple(new.values())), strict=True))
         values = [texts.get(i, f"{row}[{i}]") for i in range(len(node.table.columns))]
-        function.line(f"pairs.append(({row}, ({', '.join(values)},)))")
+        function.row(f"pairs.append(({row}, ", values, "))")
     function.line(f"w.assigned = {unit.constant(frozenset(new), 'SET')}")
     function.line("return w.update(pairs)")
     _done(function)
@@ -155,11 +155,11 @@ def write_merge(unit: Unit, node: R.MergeStmt) -> tuple[str, list[R.Expr]]:
 
     def act(action: R.MergeAction) -> None:
         new = dict(action.values)
-        values = ", ".join(writer.value(new[n]) if n in new else f"{row}[{n}]" for n in range(width))
+        values = [writer.value(new[n]) if n in new else f"{row}[{n}]" for n in range(width)]
         if not action.matched:
-            line(f"inserts.append(({values},))")
+            function.row("inserts.append(", values)
         elif action.values:
-            line(f"updates.append(({row}, ({values},)))")
+            function.row(f"updates.append(({row}, ", values, "))")
         else:
             line(f"deletes.append({row})")
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from glimb.engine import resolved as R
-from glimb.engine.codegen.builder import Atom
-from glimb.engine.codegen.joins import JoinWriter, Sink, tuple_text
+from glimb.engine.codegen.builder import Atom, tuple_text
+from glimb.engine.codegen.joins import JoinWriter, Sink
 from glimb.engine.resolved.relations import conjuncts, sources_of
 from glimb.engine.values import signatures as F
 from glimb.engine.values import types as T
@@ -54,7 +54,7 @@ class GroupWriter(JoinWriter):
         inner = replace(body, items=(*columns, *inputs), windows=(), distinct=False)
         rows, row = function.temp("rows"), function.temp("row")
         line(f"{rows} = []")
-        self.body(inner, lambda texts: line(f"{rows}.append({tuple_text(texts)})"))
+        self.body(inner, lambda texts: function.row(f"{rows}.append(", texts))
         results: list[str] = [function.temp("w") for _ in body.windows]
         place = {e: len(columns) + n for n, e in enumerate(inputs)}
         for name, window in zip(results, body.windows, strict=True):

@@ -6,12 +6,12 @@ the names of its rows to each other at every step.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from types import MappingProxyType
 from typing import Any
 
 from glimb.engine import resolved as R
-from glimb.engine.codegen.builder import Atom
+from glimb.engine.codegen.builder import Atom, tuple_text
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.planning.explain import describe
 from glimb.engine.planning.planner import Plan, Step, equal_sides, plan
@@ -22,11 +22,6 @@ from glimb.lang.node import walk
 Sink = Callable[[list[str]], None]
 SIMPLE = R.Compare | R.And | R.Or | R.Not | R.IsNull | R.Column | R.Const
 """Of what conditions are made that need nothing but the row."""
-
-
-def tuple_text(texts: Sequence[str]) -> str:
-    """A tuple display."""
-    return f"({', '.join(texts)}{',' if len(texts) == 1 else ''})"
 
 
 class JoinWriter(ExpressionWriter):

@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from glimb.engine import resolved as R
-from glimb.engine.codegen.builder import Atom, Unit
+from glimb.engine.codegen.builder import Atom, Unit, tuple_text
 from glimb.engine.codegen.groups import GroupWriter, Ordered
-from glimb.engine.codegen.joins import Sink, tuple_text
+from glimb.engine.codegen.joins import Sink
 from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.values import types as T
 from glimb.lang.node import replace, walk
@@ -133,7 +133,7 @@ class QueryWriter(GroupWriter):
                 if prune is not None:
                     prune(out, texts)
                     return
-                line(f"{out}[{tuple_text(texts)}] = None" if distinct else f"{out}.append({tuple_text(texts)})")
+                function.row(*((f"{out}[", texts, "] = None") if distinct else (f"{out}.append(", texts)))
                 if early:
                     with function.indented(f"if len({out}) >= {fetch}:"):
                         line(f"return {out}")
@@ -179,7 +179,7 @@ class QueryWriter(GroupWriter):
             line(f"{key} = {texts[position]}")
             behind = f"{key} {'>=' if descending else '<='} {mark}"
             with function.indented(f"if {mark} is None or {key} is None or {behind}:"):
-                line(f"{out}.append({tuple_text([*texts[:position], key, *texts[position + 1 :]])})")
+                function.row(f"{out}.append(", [*texts[:position], key, *texts[position + 1 :]])
                 with function.indented(f"if len({out}) > 4 * {room} + 100:"):
                     line(f"sort_rows({out}, {order})")
                     line(f"del {out}[{room}:]")
