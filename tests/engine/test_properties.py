@@ -19,6 +19,10 @@ CREATE TABLE c (id INTEGER PRIMARY KEY, p INTEGER REFERENCES p ON DELETE CASCADE
 INSERT INTO p VALUES (1, 10), (2, 20), (3, NULL);
 INSERT INTO c VALUES (1, 1), (2, 1), (3, NULL);
 CREATE PROCEDURE both(k INTEGER) BEGIN UPDATE p SET v = k WHERE id = k; INSERT INTO c VALUES (k + 5, k); END;
+CREATE PROCEDURE tell(k INTEGER) DYNAMIC RESULT SETS 2 BEGIN
+  DECLARE a CURSOR WITH RETURN FOR SELECT id, v FROM p WHERE id < k;
+  DECLARE b CURSOR WITH RETURN FOR SELECT id FROM c WHERE id < k;
+  CALL note('told ' || CAST(k AS VARCHAR(9))); OPEN a; OPEN b; END;
 COMMIT;
 """
 KEYS = st.integers(1, 4)
@@ -39,6 +43,7 @@ STATEMENTS = st.one_of(
         st.sampled_from(["SHARE", "ROW EXCLUSIVE", "EXCLUSIVE"]),
     ),
     st.builds("CALL both({})".format, KEYS),
+    st.builds("CALL tell({})".format, KEYS),
     st.sampled_from(["COMMIT", "ROLLBACK", "SAVEPOINT s", "ROLLBACK TO SAVEPOINT s", "COMMIT"]),
 )
 RUNS = st.lists(st.tuples(st.sampled_from("xyz"), STATEMENTS), max_size=25)
@@ -77,7 +82,10 @@ def contents(engine: Engine) -> Any:
 
 def record(outcomes: list[Outcome]) -> list[Any]:
     return [
-        (o.session, o.kind, o.failure, o.rows, o.row_count, o.counts(), o.locks, o.waiting, o.wakes, o.transaction)
+        (
+            *(o.session, o.kind, o.failure, o.rows, o.more[:], o.row_count, o.out, o.counts(), o.locks, o.waiting),
+            *(o.wakes[:], o.notes[:], o.events[:], o.transaction),
+        )
         for o in outcomes
     ]
 
@@ -135,3 +143,16 @@ def test_rollback_leaves_nothing(run: list[str]) -> None:
         execute(engine, "x", text)
     execute(engine, "x", "ROLLBACK")
     assert [(t.name, sorted(t.scan())) for t in engine.catalog.tables()] == before
+
+
+@settings(max_examples=100, deadline=None)
+@given(RUNS, MODELS)
+def test_an_outcome_stays_as_it_was(run: list[tuple[str, str]], model: str) -> None:
+    engine = fresh(model)
+    outcomes: list[Outcome] = []
+    seen: list[Any] = []
+    for session, text in run:
+        found = execute(engine, session, text)
+        outcomes += found
+        seen += record(found)
+    assert record(outcomes) == seen

@@ -30,5 +30,5 @@ class Notes:
             self.told.append(text)
 
     def of_statement(self) -> list[str]:
-        """Those that are kept, and a word about the others."""
-        return [*self.kept, f"... and {self.more:,} more notes"] if self.more else self.kept
+        """Those that are kept, and a word about the others; the list is the caller's own, as this one grows again."""
+        return [*self.kept, f"... and {self.more:,} more notes"] if self.more else self.kept[:]
