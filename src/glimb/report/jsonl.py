@@ -9,21 +9,9 @@ from glimb.engine.outcomes.outcome import HeldLock, Outcome, ResultColumn, Waiti
 from glimb.engine.values.conditions import Origin
 from glimb.engine.values.conversion import plain_of
 from glimb.lang.visible import visible
+from glimb.suite import telling
 from glimb.suite.execute import Executed
-from glimb.suite.telling import (
-    Changes,
-    Condition,
-    Count,
-    Locks,
-    Notes,
-    Part,
-    Rows,
-    Transaction,
-    Values,
-    Waits,
-    Wakes,
-    parts,
-)
+from glimb.suite.telling import Part, parts
 
 
 def line(executed: Executed, ascii: bool = False) -> str:
@@ -76,25 +64,25 @@ def as_object(executed: Executed) -> dict[str, Any]:
 def _fields(part: Part) -> dict[str, Any]:
     """What a part is of the object; further result sets stand in one list, and who wakes has lines of its own."""
     match part:
-        case Waits(waiting):
+        case telling.Waits(waiting):
             return {"waiting": _waiting(waiting)}
-        case Condition(failure):
+        case telling.Condition(failure):
             return {"message": failure.message, **_origin(failure.origin)}
-        case Rows(1, _, columns, rows):
+        case telling.Rows(1, _, columns, rows):
             return {"columns": _columns(columns), "rows": _plain_rows(columns, rows)}
-        case Values(values):
+        case telling.Values(values):
             return {"out": {name: plain_of(value, type_) for name, type_, value in values}}
-        case Notes(notes):
+        case telling.Notes(notes):
             return {"notes": notes}
-        case Count(rows):
+        case telling.Count(rows):
             return {"row_count": rows}
-        case Changes(_, counts):
+        case telling.Changes(_, counts):
             return {"changes": {table: dict(zip(COUNTED, c, strict=True)) for table, c in counts.items()}}
-        case Locks():
+        case telling.Locks():
             return {"locks": [_lock(held) for held in part.held]}
-        case Transaction(state):
+        case telling.Transaction(state):
             return {"transaction": state}
-        case Rows() | Wakes():
+        case telling.Rows() | telling.Wakes():
             return {}
         case _:
             assert_never(part)

@@ -10,21 +10,9 @@ from glimb.engine.outcomes.outcome import HeldLock, Outcome
 from glimb.lang.problem import Problem, indent
 from glimb.lang.source import Source
 from glimb.lang.visible import visible
+from glimb.suite import telling
 from glimb.suite.execute import Executed
-from glimb.suite.telling import (
-    Changes,
-    Condition,
-    Count,
-    Locks,
-    Notes,
-    Part,
-    Rows,
-    Transaction,
-    Values,
-    Waits,
-    Wakes,
-    parts,
-)
+from glimb.suite.telling import Part, parts
 from glimb.suite.wording import changes_text, failure_text, locks_text, waiting_text
 
 if TYPE_CHECKING:
@@ -93,26 +81,26 @@ def outcome_lines(outcome: Outcome) -> Iterator[str]:
 def _said(part: Part) -> tuple[Iterable[str], str]:
     """The lines of a part, and what of it stands in the line of facts."""
     match part:
-        case Waits(waiting):
+        case telling.Waits(waiting):
             return [waiting_text(waiting)], ""
-        case Condition(failure):
+        case telling.Condition(failure):
             text = f"{failure.sqlstate} {failure.details}" if failure.details else failure_text(failure)
             return text.split("\n") if failure.details else [text], ""
-        case Rows(number, _, columns):
+        case telling.Rows(number, _, columns):
             return [f"result {number}:"] * (number > 1) + [*table_lines([c.name for c in columns], part.texts())], ""
-        case Values():
+        case telling.Values():
             return [f"{name} = {text}" for name, text in part.texts()], ""
-        case Notes(notes):
+        case telling.Notes(notes):
             return [f"note: {note}" for note in notes], ""
-        case Count(rows):
+        case telling.Count(rows):
             return [], f"{rows} row{'s' * (rows != 1)}"
-        case Changes(_, counts):
+        case telling.Changes(_, counts):
             return [], changes_text(counts)
-        case Locks():
+        case telling.Locks():
             return [], _locks_fact(part.held)
-        case Wakes(sessions):
+        case telling.Wakes(sessions):
             return [], f"wakes {', '.join(sessions)}"
-        case Transaction(state):
+        case telling.Transaction(state):
             return [], state if state != "none" else ""
         case _:
             assert_never(part)
@@ -179,13 +167,13 @@ def _brief(rung: Rung) -> str:
     brief = [f"{waiting_text(rung.outcome.waiting)}, then"] if rung.outcome.waiting is not None else []
     for part in parts(rung.last):
         match part:
-            case Condition(failure):
+            case telling.Condition(failure):
                 brief.append(failure.sqlstate)
-            case Rows(1):
+            case telling.Rows(1):
                 brief.append(_cut("; ".join(",".join(texts) for texts in part.texts()) or "no rows", 30))
-            case Changes(_, counts):
+            case telling.Changes(_, counts):
                 brief.append(changes_text(counts))
-            case Transaction(_, events):
+            case telling.Transaction(_, events):
                 brief += [e.kind for e in events if e.ends]
     return " ".join(brief) or "done"
 

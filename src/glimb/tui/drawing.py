@@ -10,10 +10,11 @@ from itertools import takewhile
 from glimb.engine.outcomes.outcome import HeldLock, Outcome, TransactionEvent
 from glimb.engine.outcomes.steps import Step
 from glimb.engine.values.conversion import literal_of
+from glimb.suite import telling
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.results import CaseResult
 from glimb.suite.script import Case, Script, StatementStep
-from glimb.suite.telling import Changes, Condition, Count, Notes, Part, Rows, Transaction, Values, parts
+from glimb.suite.telling import Part, parts
 from glimb.suite.wording import counts_text
 from glimb.tui import palette as P
 from glimb.tui.lines import Item, fixed
@@ -308,7 +309,15 @@ def _place(outcome: Outcome) -> str:
     return f"{waiting.table} {waiting.key}".rstrip() if waiting is not None else ""
 
 
-SIGNED = (Condition, Changes, Rows, Count, Values, Notes, Transaction)
+SIGNED = (
+    telling.Condition,
+    telling.Changes,
+    telling.Rows,
+    telling.Count,
+    telling.Values,
+    telling.Notes,
+    telling.Transaction,
+)
 """What of an outcome has signs, what weighs most first. Waits and wakes stand at the rails, locks have a view."""
 
 
@@ -320,22 +329,22 @@ def _outcome_signs(outcome: Outcome, colours: Palette) -> Iterator[tuple[str, st
 
 def _part_signs(part: Part, colours: Palette) -> Iterator[tuple[str, str]]:
     match part:
-        case Condition(failure):
+        case telling.Condition(failure):
             word = "deadlock" if failure.circle else failure.message
             yield f"{failure.sqlstate} {cut(word, 44)}", f"bold {colours.slip}"
-        case Changes(_, counts):
+        case telling.Changes(_, counts):
             yield from ((f"{counts_text(c)} {table}", colours.text) for table, c in counts.items())
-        case Rows(1, _, [_], [_]):
+        case telling.Rows(1, _, [_], [_]):
             yield f"= {cut(part.texts()[0][0], 30)}", colours.text
-        case Rows(number, _, _, rows):
+        case telling.Rows(number, _, _, rows):
             yield ("+ " if number > 1 else "") + plural(len(rows), "row"), colours.text
-        case Count(_, True):
+        case telling.Count(_, True):
             yield "no rows", colours.warn
-        case Values():
+        case telling.Values():
             yield from ((f"{name} = {cut(text, 24)}", colours.text) for name, text in part.texts())
-        case Notes(notes):
+        case telling.Notes(notes):
             yield f"note {cut(notes[0], 40)}" + (f" +{len(notes) - 1}" if len(notes) > 1 else ""), colours.quiet
-        case Transaction(_, events):
+        case telling.Transaction(_, events):
             for event in events:
                 yield from _event_sign(event, colours)
 

@@ -9,24 +9,11 @@ from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.outcomes.steps import Step
 from glimb.engine.storage.changes import Change
 from glimb.engine.values.conversion import literal_of
+from glimb.suite import telling
 from glimb.suite.expectations.kind import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.results import CaseResult
-from glimb.suite.telling import (
-    Changes,
-    Condition,
-    Count,
-    Locks,
-    Notes,
-    Part,
-    Rows,
-    Transaction,
-    Values,
-    Waits,
-    Wakes,
-    parts,
-    told,
-)
+from glimb.suite.telling import Part, parts, told
 from glimb.suite.wording import failure_text, waiting_text
 from glimb.tui import palette as P
 from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style
@@ -201,32 +188,32 @@ def outcome_facets(outcome: Outcome, colours: Palette, width: int) -> Iterator[T
 
 def _facet(part: Part, colours: Palette, width: int) -> Iterator[Text]:
     match part:
-        case Waits() | Count() | Wakes():
+        case telling.Waits() | telling.Count() | telling.Wakes():
             pass  # The rung tells its wait from its beginning to its end, the rows count themselves, the rails wake.
-        case Condition(failure):
+        case telling.Condition(failure):
             yield _head("condition", colours)
             yield Text(failure_text(failure), style=f"bold {colours.slip}")
             yield from (Text(f"  {P.WAIT} {blocked}", style=colours.warn) for blocked in failure.circle)
             if failure.details:
                 yield Text(failure.details, style=colours.text)
-        case Rows(number, of, columns, rows):
+        case telling.Rows(number, of, columns, rows):
             which = f"result {number}: " if of > 1 else ""
             yield _head(which + plural(len(rows), "row"), colours)
             cells = [[Text(text) for text in texts] for texts in part.texts(MAX_ROWS)]
             yield from _table([c.name for c in columns], cells, colours, width)
             if len(rows) > MAX_ROWS:
                 yield Text(f"and {len(rows) - MAX_ROWS} more", style=colours.quiet)
-        case Values():
+        case telling.Values():
             yield from _listed("values", [f"{name} = {text}" for name, text in part.texts()], colours)
-        case Notes(notes):
+        case telling.Notes(notes):
             yield from _listed("notes", notes, colours)
-        case Changes(changes):
+        case telling.Changes(changes):
             yield _head("changes", colours)
             yield from (_change(change, colours) for change in changes[:MAX_ROWS])
-        case Locks():
+        case telling.Locks():
             held = [f"{lock.mode:3} {lock.kind} {lock.table} {lock.key}" for lock in part.held]
             yield from _listed("locks held", held or ["no locks"], colours)
-        case Transaction(state):
+        case telling.Transaction(state):
             yield from _listed("transaction", ["no transaction" if state == "none" else state], colours)
         case _:
             assert_never(part)

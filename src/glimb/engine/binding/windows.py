@@ -34,10 +34,10 @@ def bind_window(b: Binding, name: str, node: tree.FunctionCall, over: tree.Windo
         b.fail("42601", "a window function stands only in a select list or ORDER BY", node)
     number = b.scope.number if isinstance(b.scope, QueryScope) else 0
     star = len(node.arguments) == 1 and isinstance(node.arguments[0].value, tree.Star)
-    over = merged_window(b, over)
     with b.having(windows_allowed=False):
         arguments = [] if star else plain_arguments(b, node)
         where = bind_condition(b, node.where, "FILTER") if node.where is not None else None
+        over = merged_window(b, over)
         partition = tuple(expression(b, e) for e in over.partition)
         order = sort_keys(b, over.order)
         unit, start, end = _frame(b, over, order)
