@@ -22,7 +22,9 @@ def statements(draw: st.DrawFn, labels: tuple[str, ...] = ("l0",), depth: int = 
 
 @st.composite
 def statement(draw: st.DrawFn, labels: tuple[str, ...], depth: int) -> str:
-    simple = ["RETURN 1;", "RETURN 6 / (n - 2);", "SIGNAL SQLSTATE '45000';", "SET v = 6 / (n - 1);"]
+    simple = ["RETURN 1;", "RETURN 6 / (n - 2);", "SET v = 6 / (n - 1);"]
+    simple += [f"SIGNAL SQLSTATE '{state}';" for state in ("45000", "01001", "02001")]
+    simple += ["SIGNAL named;", "SIGNAL stated;"]
     simple += [f"LEAVE {label};" for label in labels]
     simple += [f"ITERATE {label};" for label in labels if label[0] == "r"]
     shapes = ["simple"] if depth == 0 else ["simple", "if", "case", "block", "loop"]
@@ -40,8 +42,9 @@ def statement(draw: st.DrawFn, labels: tuple[str, ...], depth: int) -> str:
             handler = ""
             if draw(st.booleans()):
                 kind = draw(st.sampled_from(["EXIT", "CONTINUE"]))
-                action = draw(statements(labels, 0))
-                handler = f"DECLARE {kind} HANDLER FOR SQLEXCEPTION BEGIN {action} END;"
+                taken = draw(st.sampled_from(["SQLEXCEPTION", "SQLWARNING", "NOT FOUND", "named", "SQLSTATE '01001'"]))
+                action = draw(statements(labels, 0)) + draw(st.sampled_from(["", "RESIGNAL;", "RESIGNAL stated;"]))
+                handler = f"DECLARE {kind} HANDLER FOR {taken} BEGIN {action} END;"
             return f"{label}: BEGIN {atomic}{handler} {draw(statements((*labels, label), depth - 1))} END;"
         case "loop":
             label = f"r{depth}"
@@ -53,7 +56,9 @@ def statement(draw: st.DrawFn, labels: tuple[str, ...], depth: int) -> str:
 def called(body: str, behind: str) -> list[Any]:
     """What the function gives or raises for each number, and for NULL."""
     engine = Engine()
-    text = f"CREATE FUNCTION f(n INTEGER) RETURNS INTEGER BEGIN DECLARE i, v INTEGER DEFAULT 0; IF n = 9 THEN RETURN 9; END IF; {body} {behind} END;"
+    head = "DECLARE i, v INTEGER DEFAULT 0; DECLARE named CONDITION; DECLARE stated CONDITION FOR SQLSTATE '02002';"
+    head += "IF n = 9 THEN RETURN 9; END IF;"
+    text = f"CREATE FUNCTION f(n INTEGER) RETURNS INTEGER BEGIN {head} {body} {behind} END;"
     text += "".join(f"SELECT f({n});" for n in ("1", "2", "3", "4", "CAST(NULL AS INTEGER)"))
     source = Source(text)
     session = engine.session("main")

@@ -8,8 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, NamedTuple
 
-from glimb.engine.outcomes.outcome import Failure, HeldLock, Holding, Outcome, ResultColumn, TransactionEvent, Waiting
-from glimb.engine.outcomes.outcome import locks_of as described
+from glimb.engine.outcomes.outcome import Failure, HeldLock, Outcome, ResultColumn, TransactionEvent, Waiting
 from glimb.engine.storage.changes import Change
 from glimb.engine.values.conversion import literal_of
 from glimb.engine.values.types import Type
@@ -75,11 +74,11 @@ class Changes(NamedTuple):
 class Locks(NamedTuple):
     """The locks that its session holds after it; described when asked, as most readers do not."""
 
-    holding: Holding
+    outcome: Outcome
 
     @property
     def held(self) -> list[HeldLock]:
-        return described(self.holding)
+        return self.outcome.locks
 
 
 class Wakes(NamedTuple):
@@ -116,7 +115,7 @@ def parts(outcome: Outcome) -> Iterator[Part]:
         yield Count(outcome.row_count, outcome.completion == "02000")
     if outcome.changes:
         yield Changes(outcome.changes, outcome.counts())
-    yield Locks(outcome.holding)
+    yield Locks(outcome)
     if outcome.wakes:
         yield Wakes(outcome.wakes)
     yield Transaction(outcome.transaction, outcome.events)

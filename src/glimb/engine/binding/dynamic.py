@@ -50,11 +50,7 @@ def cursor_named(b: Binding, name: tree.DynamicName, node: tree.Node) -> R.Curso
         return R.CursorDef("", "", None, 0, True, named=named)
     found = b.names.cursor(name) if b.names is not None else None
     if found is None:
-        known: list[str] = []
-        names = b.names
-        while names is not None:
-            known += names.cursors
-            names = names.parent
+        known = [n for names in (b.names.around() if b.names is not None else ()) for n in names.cursors]
         b.fail("42704", f"there is no cursor {name} here", node, nearest(name, known))
     return found
 

@@ -190,10 +190,6 @@ def named_condition(b: Binding, name: str, node: tree.Node) -> str:
     """The state of a declared condition, empty when it has none; 42704 when it is not declared."""
     state = b.names.condition(name) if b.names is not None else None
     if state is None:
-        known: list[str] = []
-        names = b.names
-        while names is not None:
-            known += names.conditions
-            names = names.parent
+        known = [n for names in (b.names.around() if b.names is not None else ()) for n in names.conditions]
         b.fail("42704", f"there is no condition {name}", node, nearest(name, known) or f"DECLARE {name} CONDITION")
     return state

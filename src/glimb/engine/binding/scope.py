@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from glimb.engine import resolved as R
 from glimb.engine.storage.table import Table
 from glimb.engine.values.types import Type
@@ -242,6 +244,12 @@ class Names:
                 raise ToldError
             return found
         return self.parent.cursor(name) if self.parent else None
+
+    def around(self) -> Iterator[Names]:
+        """These, and those of the blocks around, outwards."""
+        yield self
+        if self.parent is not None:
+            yield from self.parent.around()
 
 
 class Label(Record):

@@ -11,8 +11,11 @@ def comes_to_end(node: R.Stmt) -> bool:
 
     Of a function body it is asked whether it can end without RETURN (2F005, 9075-2 clause 9.23)."""
     match node:
-        case R.ReturnStmt() | R.SignalStmt() | R.LeaveStmt() | R.IterateStmt():
+        case R.ReturnStmt() | R.LeaveStmt() | R.IterateStmt():
             return False
+        case R.SignalStmt():
+            # A warning, or no data, that no handler takes is one of completion; RESIGNAL alone may raise any.
+            return node.sqlstate[:2] in ("01", "02") or (node.again and not node.sqlstate)
         case R.BlockStmt():
             # A CONTINUE handler goes on behind any statement that raised, a RETURN or SIGNAL among them.
             handlers = [handler.action for handler in node.handlers]
