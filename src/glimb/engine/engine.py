@@ -22,6 +22,7 @@ from glimb.engine.transactions import telling
 from glimb.engine.transactions.bases import Bases
 from glimb.engine.transactions.budget import Watch
 from glimb.engine.transactions.claims import DefinitionChanged, told_wait
+from glimb.engine.transactions.hosts import Hosts
 from glimb.engine.transactions.isolation import MODELS
 from glimb.engine.transactions.limits import Limits as Limits
 from glimb.engine.transactions.locks import LockTable, Wait
@@ -112,6 +113,7 @@ class Engine:
         compiled = self._compiled(session, statement, source, values, types)
         if isinstance(compiled, Outcome):
             return [compiled]
+        hosts = dict(self.shared.hosts) if compiled.outside else {}
         outcome = self._running[session] = Outcome(session.name, compiled.kind)
         session.start_statement()
 
@@ -120,7 +122,7 @@ class Engine:
             current, mark = compiled, len(s.log)
             while True:
                 try:
-                    return current.run(s, 0, *values)
+                    return current.run(s, 0, *values, *host_values(hosts, current.outside))
                 except DefinitionChanged:
                     if len(s.log) != mark or not s.active:
                         raise
@@ -263,5 +265,11 @@ class Engine:
     def _drop_sessions(self) -> None:
         self.sessions.clear()
         self._running.clear()
+        self.shared.hosts.clear()
         self.shared.waits.clear()
         self.shared.locks = LockTable()
+
+
+def host_values(hosts: Hosts, names: tuple[str, ...]) -> list[Any]:
+    """The values of host variables, NULL for one that has none yet."""
+    return [hosts[name].value if name in hosts else None for name in names]

@@ -560,7 +560,8 @@ def _alter_routine(n: tree.AlterRoutine) -> str:
 
 
 def _statements(nodes: tuple[tree.Statement, ...]) -> str:
-    return " ".join(f"{write(n)};" for n in nodes)
+    # A waymark is a comment: it ends with its line.
+    return " ".join(f"--@ {n.name}\n" if isinstance(n, tree.Waymark) else f"{write(n)};" for n in nodes)
 
 
 def _labelled(label: str, text: str) -> str:
@@ -750,6 +751,7 @@ _WRITERS: dict[str, Any] = {
     "Literal": _literal,
     "IntervalLiteral": _interval,
     "Reference": lambda n: names(n.parts),
+    "HostVariable": lambda n: f":{names((n.name,))}",
     "Star": lambda n: f"{names(n.qualifier)}.*" if n.qualifier else "*",
     "Placeholder": lambda n: "?",
     "Unary": lambda n: f"{n.sign}({write(n.operand)})",
@@ -853,6 +855,7 @@ _WRITERS: dict[str, Any] = {
     "Loop": lambda n: _labelled(n.label, f"LOOP {_statements(n.body)} END LOOP"),
     "Repeat": lambda n: _labelled(n.label, f"REPEAT {_statements(n.body)} UNTIL {write(n.until)} END REPEAT"),
     "For": _for,
+    "Waymark": lambda n: f"--@ {n.name}\n",
     "Leave": lambda n: f"LEAVE {name(n.label)}",
     "Iterate": lambda n: f"ITERATE {name(n.label)}",
     "Return": _return,

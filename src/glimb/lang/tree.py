@@ -66,6 +66,14 @@ class Reference(Expression):
     parts: Parts
 
 
+class HostVariable(Reference):
+    """`:name`: a value from outside. Its only part has the colon, which no name begins with."""
+
+    @property
+    def name(self) -> str:
+        return self.parts[0][1:]
+
+
 class Star(Expression):
     """`*` or `q.*` in a select list or in COUNT(*)."""
 
@@ -895,6 +903,12 @@ class For(Statement):
     cursor: str = ""
     label: str = ""
     sensitivity: str = ""
+
+
+class Waymark(Statement):
+    """`--@ name`: a point of a body at which a case may look at variables."""
+
+    name: str
 
 
 class Leave(Statement):

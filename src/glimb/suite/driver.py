@@ -13,7 +13,8 @@ from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.transactions.session import Session
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
-from glimb.suite.script import BrokenStep, ClockSet, ModelSet, StatementStep, Step, Turn, Twin, Wait
+from glimb.suite.letting import Lets, let
+from glimb.suite.script import BrokenStep, ClockSet, Let, ModelSet, StatementStep, Step, Turn, Twin, Wait
 
 Executable = StatementStep | BrokenStep
 
@@ -29,15 +30,19 @@ class Told(NamedTuple):
 class Driver:
     """Runs the steps of one case or text, in any order that it is given."""
 
-    def __init__(self, engine: Engine, source: Source, twin: Twin | None = None, side: str = "") -> None:
+    def __init__(
+        self, engine: Engine, source: Source, twin: Twin | None = None, side: str = "", lets: Lets | None = None
+    ) -> None:
         self.engine = engine
         self.source = source
+        self.lets = lets or {}
         self.setting, self.side = (twin.setting, side) if twin is not None else ("", "")
         self.waiting: dict[str, Executable] = {}
         """The statement in which each session waits."""
 
     def start(self, clock: datetime | None, model: str) -> None:
-        """Set what a case says of its clock and model; of a twin over models, the side decides."""
+        """Set what a case says of its clock and model, and host variables; of a twin over models, the side decides."""
+        self.engine.shared.hosts.update(self.lets)
         if clock is not None:
             self.engine.clock = clock
         if self.setting == "model":
@@ -64,6 +69,8 @@ class Driver:
         if isinstance(step, Turn):
             self.engine.session(step.session).set(step.settings)
             self.session(step.session)
+        elif isinstance(step, Let):
+            let(self.engine, self.source, step, self.lets)
         elif isinstance(step, ClockSet):
             self.engine.clock = step.moment
         else:

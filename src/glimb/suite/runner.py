@@ -4,36 +4,34 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterable
-from functools import partial
 from pathlib import Path
 
+from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome, locks_of
 from glimb.engine.values.conditions import condition_of
-from glimb.engine.values.conversion import literal_of
 from glimb.lang import tree
-from glimb.lang.node import Record
-from glimb.lang.parser import Broken, parse
+from glimb.lang.node import Record, walk
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
+from glimb.suite.asking import Asker
 from glimb.suite.driver import Driver, Told
 from glimb.suite.expectations.judging import judge
-from glimb.suite.expectations.kind import Expectation, Verdict
+from glimb.suite.expectations.kind import Around, Expectation, Verdict
 from glimb.suite.ladder import Ladder, RailState, Rung
+from glimb.suite.letting import Lets
 from glimb.suite.project import Project, open_project
 from glimb.suite.results import CaseResult
 from glimb.suite.script import MAIN, BrokenStep, Case, Script, StatementStep, Step, Turn
 from glimb.suite.wording import failure_text, waiting_text
 from glimb.suite.world import build
 
-PROBE = " probe"
-MAX_RESULT = 1_000
-
 
 class Runner:
     """Runs cases of any projects; it keeps a world for each fixture."""
 
-    def __init__(self) -> None:
+    def __init__(self, lets: Lets | None = None) -> None:
+        self.lets = lets or {}
         self._projects: dict[Path, Project] = {}
         self._worlds: dict[tuple[Path | None, str], Engine | ProblemError] = {}
         self._prepared: dict[Engine, Prepared] = {}
@@ -118,11 +116,15 @@ class Runner:
             sides = case.twin.values if case.twin is not None else ("",)
             ladders = []
             for side in sides:
-                climb = _Climb(engine, script.source, case, side)
+                climb = _Climb(engine, script.source, case, side, self.lets)
                 ladders.append(climb.run(self._setup_rungs(engine, script, case, recording)))
                 engine.reset()
             result.ladder = ladders[0]
             result.twin = ladders[1] if len(ladders) > 1 else None
+        except ProblemError as error:
+            result.problems += error.problems
+            result.verdict = "broken"
+            return result
         except Exception as error:  # a fault of ours: the case is broken, the others still run
             condition = condition_of(error, script.source)
             result.problems.append(Problem(condition.sqlstate, condition.message, case.span, "", script.source))
@@ -156,7 +158,7 @@ class Runner:
                 del self._prepared[engine]
             return None
         if prepared is None and all(_is_plain(step) for step in case.setup):
-            climb = _Climb(engine, script.source, case)
+            climb = _Climb(engine, script.source, case, "", self.lets)
             for step in case.setup:
                 climb._step(step, True)
             rungs = climb.ladder.rungs
@@ -204,14 +206,14 @@ def _placed(problem: Problem, script: Script, case: Case) -> Problem:
 class _Climb:
     """One run of one case in an engine."""
 
-    def __init__(self, engine: Engine, source: Source, case: Case, side: str = "") -> None:
+    def __init__(self, engine: Engine, source: Source, case: Case, side: str, lets: Lets) -> None:
         self.side = side
         self.engine = engine
         self.source = source
         self.case = case
         self.ladder = Ladder(case, source, case.sessions())
         self.ladder.first_commit = engine.shared.history.sequence
-        self.driver = Driver(engine, source, case.twin, side)
+        self.driver = Driver(engine, source, case.twin, side, lets)
         self.waiting: dict[str, Rung] = {}
         self.unseen: dict[str, Rung] = {}
         self.states: dict[str, str] = {}
@@ -283,11 +285,12 @@ class _Climb:
     # -- judging
 
     def _judge(self, rung: Rung, expectations: list[Expectation], outcome: Outcome) -> None:
-        for expectation in expectations:
-            if expectation.side not in ("", self.side):
-                continue
+        due = [e for e in expectations if e.side in ("", self.side)]
+        around = Around(Asker(self.engine, rung.session, outcome), due)
+        for expectation in due:
             self._check_table(expectation, outcome)
-            rung.verdicts.append(judge(expectation, outcome, partial(holds, self.engine, rung.session)))
+            self._check_waymark(expectation)
+            rung.verdicts.append(judge(expectation, outcome, around))
         if outcome.failure is not None:
             self._nothing_unseen(rung)
 
@@ -299,6 +302,18 @@ class _Climb:
             hint = nearest(name, known)
             self.ladder.problems.append(
                 Problem("42704", f"there is no table {name}", expectation.span, hint, self.source)
+            )
+
+    def _check_waymark(self, expectation: Expectation) -> None:
+        """So is one about a waymark that there is not."""
+        name = str(getattr(expectation.says, "waymark", ""))
+        if not name:
+            return
+        known = waymarks_known(self.engine.catalog, self.case)
+        if name not in known:
+            problem = f"there is no waymark {name}"
+            self.ladder.problems.append(
+                Problem("42704", problem, expectation.span, nearest(name, known) or "--@ name in a body", self.source)
             )
 
     def _nothing_unseen(self, rung: Rung) -> None:
@@ -336,40 +351,15 @@ class _Climb:
         return found
 
 
-def holds(engine: Engine, name: str, text: str, outcome: Outcome) -> tuple[bool, str]:
-    """Evaluate a condition in a session (in one of its own while that waits), with the statement's rows as RESULT."""
-    session = engine.session(name)
-    if session.claims.waiting is not None or not session.active:
-        session = engine.session(PROBE)
-    source = Source(_with_result(text, outcome), "holds")
-    statement = parse(source).items[0]
-    if isinstance(statement, Broken):
-        return False, statement.problems[0].message
-    seen = engine.execute(session, statement, source)[0]
-    if seen.waiting is not None:
-        engine.give_up(session)
-    if session.name == PROBE:
-        if session.active:
-            session.rollback()
-        del engine.sessions[PROBE]
-    if seen.waiting is not None:
-        return False, f"it cannot be told: {waiting_text(seen.waiting)}"
-    if seen.failure is not None:
-        return False, seen.failure.message
-    value = seen.rows[0][0] if seen.rows else None
-    return value is True, "unknown" if value is None else str(value).lower()
-
-
-def _with_result(text: str, outcome: Outcome) -> str:
-    """A query of one condition, over the rows of the statement where it has any."""
-    if outcome.rows is None or "result" not in text.lower():
-        return f"SELECT ({text})"
-    names = ", ".join(f'"{c.name}"' for c in outcome.columns)
-    selects = []
-    for row in outcome.rows[:MAX_RESULT]:
-        cells = (f"CAST({literal_of(v, c.type)} AS {c.type})" for v, c in zip(row, outcome.columns, strict=True))
-        selects.append(f"({', '.join(cells)})")
-    if not selects:
-        nulls = ", ".join(f"CAST(NULL AS {c.type})" for c in outcome.columns)
-        return f"WITH result ({names}) AS (SELECT {nulls} WHERE FALSE) SELECT ({text})"
-    return f"WITH result ({names}) AS (VALUES {', '.join(selects)}) SELECT ({text})"
+def waymarks_known(catalog: Catalog, case: Case) -> set[str]:
+    """The waymarks of all routines, with and without the routine's name, and those of the case's own statements."""
+    found: set[str] = set()
+    for group in catalog.routines.values():
+        for routine in group:
+            for mark in walk(routine.definition.body):
+                if isinstance(mark, tree.Waymark):
+                    found |= {mark.name, f"{routine.name}.{mark.name}"}
+    for step in (*case.setup, *case.steps):
+        if isinstance(step, StatementStep):
+            found |= {m.name for m in walk(step.statement) if isinstance(m, tree.Waymark)}
+    return found

@@ -13,7 +13,7 @@ from glimb.engine.transactions.isolation import MODELS
 from glimb.engine.values import conversion as V
 from glimb.engine.values.conditions import Condition
 from glimb.lang.node import Record
-from glimb.lang.parser import Broken, parse
+from glimb.lang.parser import Broken, parse, parse_expression
 from glimb.lang.parser.statements import ISOLATION_LEVELS
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import NOWHERE, Source, Span
@@ -59,6 +59,15 @@ class StatementStep(Record):
         return self.statement.span
 
 
+class Let(Record):
+    """A host variable is set to the value of an expression, asked for a session."""
+
+    session: str
+    name: str
+    text: str
+    span: Span
+
+
 class Wait(Record):
     """The virtual clock moves on."""
 
@@ -96,7 +105,7 @@ class BrokenStep(Record):
     expectations: list[Expectation]
 
 
-Step = Turn | StatementStep | Wait | ClockSet | ModelSet | BrokenStep
+Step = Turn | StatementStep | Let | Wait | ClockSet | ModelSet | BrokenStep
 
 
 class Case:
@@ -196,11 +205,24 @@ class _Reader:
         for problem in parsed.problems:
             if around_of(problem.span.start) is None and problem.span.start not in known:
                 things.append((problem.span.start, Broken(problem.span, (problem,))))
+        self._warn_of_lookalikes()
         for _, thing in sorted(things, key=lambda t: t[0]):
             self._thing(thing)
         self._flush()
         self._close_case(len(self.source.text))
         return Script(self.name, self.source, self.cases, self.problems, self.flow, self.warnings)
+
+    def _warn_of_lookalikes(self) -> None:
+        """Comments that look like an arranging or expecting line and are none."""
+        words = "|".join(sorted({*_DIRECTIVES, *_EXPECTING}))
+        for found in re.finditer(rf"(?im)^[ \t]*(--\s*-*>+\s*|--\s*[#@]\s*)(?:{words})\b", self.source.text):
+            sign = found[1].strip()
+            if found[1] == sign or sign not in ("-->", "--#"):
+                right = "-->" if ">" in sign else f"--{sign[-1]}"
+                message = f"`{sign}` is a comment" if sign != right else f"a blank is missing behind `{sign}`"
+                hint = f"write {right}, and a blank behind it"
+                span = Span(found.start(1), found.start(1) + len(sign))
+                self.warnings.append(Problem("01000", message, span, hint, self.source))
 
     def _thing(self, thing: Statement | Broken | Mark) -> None:
         if isinstance(thing, Mark) and thing.sign == ">":
@@ -224,7 +246,7 @@ class _Reader:
         """Problems belong to the case they stand in; before the first one, to the file."""
         (self.case.problems if self.case is not None else self.problems).extend(problems)
 
-    def _add(self, step: StatementStep | BrokenStep | Turn | Wait) -> None:
+    def _add(self, step: StatementStep | BrokenStep | Turn | Let | Wait) -> None:
         self.flow.append(step)
         if self.in_setup:
             self.setup.append(step)
@@ -340,6 +362,28 @@ class _Reader:
         self.last = turn
         self._add(turn)
 
+    def do_let(self, rest: str, span: Span, mark: Mark) -> None:
+        """let NAME = a literal, an expression or (a query); before the first case: for all cases."""
+        name, equals, text = (part.strip() for part in rest.partition("="))
+        if not equals or not text or not re.match(_NAME, name):
+            self._fail(
+                "a name, = and a value are wanted", span, "let total = 31.50, let id = (SELECT MAX(id) FROM stay)"
+            )
+        at = span.start + rest.find(text, rest.index("="))
+        try:
+            parse_expression(Source(text))
+        except ProblemError as error:
+            problem = error.problems[0]
+            place = Span(at + problem.span.start, at + max(problem.span.end, problem.span.start + 1))
+            self._fail(problem.message, place, problem.hint)
+        self.last = None
+        step = Let(self.session, name.lower(), text, Span(at, at + len(text)))
+        if self.case is None:
+            self.setup.append(step)
+            self.flow.append(step)
+        else:
+            self._add(step)
+
     def do_wait(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "how long to wait", mark)
         self.last = None
@@ -390,6 +434,7 @@ _DIRECTIVES: dict[str, Callable[[_Reader, str, Span, Mark], None]] = {
     "setup": _Reader.do_setup,
     "fixture": _Reader.do_fixture,
     "session": _Reader.do_session,
+    "let": _Reader.do_let,
     "wait": _Reader.do_wait,
     "clock": _Reader.do_clock,
     "skip": _Reader.do_skip,
@@ -397,6 +442,12 @@ _DIRECTIVES: dict[str, Callable[[_Reader, str, Span, Mark], None]] = {
     "model": _Reader.do_model,
     "twin": _Reader.do_twin,
 }
+
+
+_EXPECTING = frozenset(
+    "value rows no count note fails deadlock change lock waits wakes open committed to holds at never".split()
+)
+"""Words with which an expecting line begins."""
 
 
 def read_script(path: Path | str, text: str | None = None) -> Script:

@@ -28,8 +28,9 @@ from glimb.engine.transactions.sight import FOREVER
 from glimb.engine.values.conversion import literal_of
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
+from glimb.suite.asking import Asker
 from glimb.suite.driver import Driver, Executable
-from glimb.suite.runner import Runner, holds
+from glimb.suite.runner import Runner
 from glimb.suite.script import MAIN, Case, StatementStep, Turn, read_script
 
 Order = tuple[str, ...]
@@ -166,7 +167,7 @@ class Loom:
         failed = tuple(
             e.text
             for e in step.expectations
-            if e.kind == "holds" and not holds(self.engine, name, e.says.text, outcome)[0]
+            if e.kind == "holds" and not Asker(self.engine, name, outcome).holds(e.says.text)[0]
         )
         rows = None if outcome.rows is None else tuple(tuple(r[: len(outcome.columns)]) for r in outcome.rows)
         state = outcome.failure.sqlstate if outcome.failure is not None else ""
@@ -222,6 +223,7 @@ class Loom:
             self._queues(),
             [q.next for q in engine.catalog.all_sequences()],
             engine.catalog.version - self.version,
+            sorted((n, str(h.type), h.value) for n, h in engine.shared.hosts.items()),
             [
                 (ticks.index(c.ended), self._reads(c.reads), self._entries(c.entries), c.has_read, c.is_read)
                 for c in self._certified()

@@ -70,8 +70,9 @@ from glimb.engine.binding.expressions import (
     scalar_query,
     unique,
 )
+from glimb.engine.binding.hosts import host_variable
 from glimb.engine.binding.queries import bind_over, bind_query, converted_columns, renamed
-from glimb.engine.binding.routines import block, call_statement, change_statement, query_statement
+from glimb.engine.binding.routines import block, call_statement, change_statement, query_statement, waymark
 from glimb.engine.binding.settings import (
     commit_or_rollback,
     explain,
@@ -99,6 +100,7 @@ STATEMENTS: dict[type, Callable[[Binding, Any], R.Stmt]] = {
     tree.Call: call_statement,
     tree.SetVariable: set_variable,
     tree.Block: block,
+    tree.Waymark: waymark,
     tree.If: if_statement,
     tree.CaseStatement: case_statement,
     tree.While: loop,
@@ -153,6 +155,7 @@ EXPRESSIONS: dict[type, Callable[[Binding, Any], R.Expr]] = {
     tree.Literal: literal,
     tree.IntervalLiteral: interval,
     tree.Reference: bind_reference,
+    tree.HostVariable: host_variable,
     tree.Star: bind_star,
     tree.Placeholder: placeholder,
     tree.DefaultValue: bind_default,

@@ -11,6 +11,7 @@ from glimb.engine.binding.comparisons import comparable, compare
 from glimb.engine.binding.context import Binding
 from glimb.engine.binding.conversions import assign, bind_converted, constant, represent, scale_of, shared, unified
 from glimb.engine.binding.dispatch import bind_condition, expression
+from glimb.engine.binding.hosts import is_unknown
 from glimb.engine.binding.hypothetical import place_of
 from glimb.engine.binding.scope import QueryScope
 from glimb.engine.catalog.objects import ParameterInfo, Routine
@@ -247,12 +248,7 @@ def resolve(
 ) -> tuple[Routine, list[R.Expr]]:
     """The routine of this key that the arguments fit, and the arguments in the order of its parameters. One of the
     other kind is found only where there is none of this."""
-    bound = [
-        None
-        if isinstance(a.value, tree.DefaultValue) or (isinstance(a.value, tree.Placeholder) and b.parameters is None)
-        else expression(b, a.value)
-        for a in given
-    ]
+    bound = [None if _is_open(b, a.value) else expression(b, a.value) for a in given]
     every = b.catalog.routines[name]
     group = tuple(r for r in every if r.kind == kind) or every
     fitting = [r for r in group if _fit(b, r, given, bound) == ""]
@@ -267,6 +263,12 @@ def resolve(
     best = max(fitting, key=lambda r: _closeness(b, r, given, bound))
     b.effects.called.append((best, node.span))
     return best, _arranged(b, best, given, bound, node)
+
+
+def _is_open(b: Binding, value: tree.Expression) -> bool:
+    """Whether an argument has no value of its own: DEFAULT, or what only takes the value of an OUT parameter."""
+    is_default = isinstance(value, tree.DefaultValue)
+    return is_default or (isinstance(value, tree.Placeholder) and b.parameters is None) or is_unknown(b, value)
 
 
 def _argument_positions(b: Binding, routine: Routine, given: tuple[tree.Argument, ...]) -> list[int] | str:
@@ -334,6 +336,8 @@ def _arranged(
         ):
             value = _default(b, routine, parameter)
         if value is None or parameter.mode == "out":
+            if argument is not None and is_unknown(b, argument.value) and parameter.mode != "out":
+                expression(b, argument.value)  # says that it has no value
             if value is None and parameter.mode == "in":
                 b.fail("42601", f"? stands only for an OUT argument; {parameter.name} is IN", argument or node)
             arranged.append(R.Const(parameter.type, True, None))

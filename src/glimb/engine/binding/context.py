@@ -8,6 +8,7 @@ from contextlib import AbstractContextManager, contextmanager
 from typing import Any, NamedTuple, NoReturn
 
 from glimb.engine import resolved as R
+from glimb.engine.binding.outside import Outside
 from glimb.engine.binding.scope import GroupKeys, Label, Names, QueryScope, Scope
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.catalog.objects import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, Domain, Routine, View
@@ -103,6 +104,8 @@ class Binding:
         self.parameters: list[Type] | None = None
         """Types of the dynamic parameters, in order; None where there cannot be any."""
         self.placeholders = 0
+        self.outside: Outside | None = None
+        """Host variables; None in a text that is kept."""
         self.outer_aggregates: list[tuple[QueryScope, list[R.Aggregate] | None]] = []
         """Of the queries around: their scopes, and the set functions found in them so far; None where what is being
         bound of them can have none."""

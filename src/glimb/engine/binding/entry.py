@@ -9,6 +9,7 @@ from glimb.engine.binding.areas import binding_for
 from glimb.engine.binding.context import Binding
 from glimb.engine.binding.dispatch import bind_condition, bind_statement
 from glimb.engine.binding.nullability import settled
+from glimb.engine.binding.outside import Outside
 from glimb.engine.binding.scope import RowScope, VariableScope
 from glimb.engine.binding.targets import declare
 from glimb.engine.catalog.catalog import Catalog
@@ -39,11 +40,19 @@ class AloneFacts(NamedTuple):
 
 
 def bind_alone(
-    catalog: Catalog, node: tree.Statement, source: Source, schema: str = "", parameters: list[Type] | None = None
+    catalog: Catalog,
+    node: tree.Statement,
+    source: Source,
+    schema: str = "",
+    parameters: list[Type] | None = None,
+    outside: Outside | None = None,
 ) -> AloneFacts:
-    """Bind a statement that stands alone, with the types of its dynamic parameters; raises ProblemError."""
+    """Bind a statement that stands alone, with the types of its dynamic parameters and what it finds outside itself;
+    raises ProblemError."""
     binder = binding_for(catalog, source, schema=schema)
-    binder.parameters = parameters
+    binder.parameters, binder.outside = parameters, outside
+    if outside is not None:
+        binder.transition_tables.update({name: (f"given_rows_{name}", table) for name, table in outside.tables.items()})
     bound = _settled(bind_statement(binder, node), binder)
     return AloneFacts(bound, _level(binder), binder.placeholders)
 

@@ -10,6 +10,7 @@ from glimb.engine.binding.comparisons import bind_fields, compare, conjunction, 
 from glimb.engine.binding.context import Binding
 from glimb.engine.binding.conversions import bind_converted, constant, shared, unified
 from glimb.engine.binding.dispatch import bind_condition, expression
+from glimb.engine.binding.hosts import named_value
 from glimb.engine.binding.scope import Scope, ValueScope, suggest
 from glimb.engine.catalog.objects import Domain
 from glimb.engine.values import conversion as V
@@ -99,6 +100,9 @@ def bind_reference(b: Binding, node: tree.Reference) -> R.Expr:
             return found[0]
         scope = scope.parent
     name = ".".join(node.parts)
+    outside = named_value(b, name)
+    if outside is not None:
+        return outside
     hint = suggest(b.scope, node.parts)
     if name in b.catalog.routines:
         hint = f"{name} is a {b.catalog.routines[name][0].kind_word}: write {name}(...)"

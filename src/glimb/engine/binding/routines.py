@@ -14,7 +14,7 @@ from glimb.engine.binding.dynamic import (
     cursor_definition,
 )
 from glimb.engine.binding.queries import bind_query
-from glimb.engine.binding.scope import Label, Names, VariableScope
+from glimb.engine.binding.scope import Label, Names, RowScope, VariableScope
 from glimb.engine.binding.targets import NULL, assigned, declare, receive
 from glimb.engine.catalog.objects import ParameterInfo, Routine
 from glimb.engine.values import types as T
@@ -82,7 +82,8 @@ def _out(b: Binding, given: tree.Argument | None, parameter: ParameterInfo, node
     then `?` (or NULL) stands for it, and the value that an INOUT parameter begins with."""
     value, name, type_ = given.value if given else None, parameter.name, parameter.type
     is_element = isinstance(value, tree.Element) and isinstance(value.array, tree.Reference)
-    if (isinstance(value, tree.Reference) or is_element) and b.scope is not None:
+    is_host = isinstance(value, tree.HostVariable)
+    if is_host or ((isinstance(value, tree.Reference) or is_element) and b.scope is not None):
         assert isinstance(value, tree.Reference | tree.Element)
         return receive(b, value, type_, True)
     plain = (
@@ -93,7 +94,7 @@ def _out(b: Binding, given: tree.Argument | None, parameter: ParameterInfo, node
     )
     if b.scope is None and plain and not isinstance(value, tree.Reference):
         return None
-    hint = "declare a variable for it" if b.scope is not None else "write ? for it"
+    hint = "declare a variable for it" if b.scope is not None else "write ? or :name for it"
     b.fail("42804", f"{name} is an OUT parameter and needs a variable", given or node, hint)
 
 
@@ -102,6 +103,17 @@ def _note(b: Binding, node: tree.Call) -> R.Stmt:
     if value.type.kind != "null" and value.type.family != "text":
         value = bind_converted(b, value, T.CLOB, explicit=True)
     return R.NoteStmt(value, span=node.span)
+
+
+def waymark(b: Binding, node: tree.Waymark) -> R.Stmt:
+    """A waymark looks at the variables in reach, of each name the innermost."""
+    seen: dict[str, R.Variable] = {}
+    scope = b.scope
+    while scope is not None:
+        if isinstance(scope, VariableScope) and not isinstance(scope, RowScope):
+            seen = {**scope.variables, **seen}
+        scope = scope.parent
+    return R.WaymarkStmt(node.name, tuple(seen.values()), span=node.span)
 
 
 # -- blocks

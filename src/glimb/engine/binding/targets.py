@@ -9,6 +9,7 @@ from glimb.engine import resolved as R
 from glimb.engine.binding.context import Binding
 from glimb.engine.binding.conversions import assign
 from glimb.engine.binding.dispatch import expression
+from glimb.engine.binding.hosts import host_target
 from glimb.engine.binding.queries import bind_query
 from glimb.engine.binding.scope import Scope, VariableScope, suggest
 from glimb.engine.values import types as T
@@ -34,7 +35,10 @@ NULL = tree.Literal("null", "")
 # -- variables as targets
 
 
-def bind_target(b: Binding, node: tree.Reference) -> R.Target:
+def bind_target(b: Binding, node: tree.Reference, type_: Type | None = None) -> R.Target:
+    """What is assigned to; `type_` is that of what it will be given, where that is known."""
+    if isinstance(node, tree.HostVariable):
+        return host_target(b, node, type_)
     scope: Scope | None = b.scope
     while scope is not None:
         found = scope.find(node.parts)
@@ -54,8 +58,8 @@ def assigned(b: Binding, target: R.Target, value: R.Expr) -> None:
     b.assignments.append((target.local, value))
 
 
-def bind_place(b: Binding, node: tree.Reference | tree.Element) -> Place:
-    """A variable, a field or an element to assign to (clause 14.15)."""
+def bind_place(b: Binding, node: tree.Reference | tree.Element, given: Type | None = None) -> Place:
+    """A variable, a field or an element to assign to (clause 14.15), which is given a value of a type."""
     if isinstance(node, tree.Element):
         assert isinstance(node.array, tree.Reference)
         target, array = bind_target(b, node.array), expression(b, node.array)
@@ -71,7 +75,7 @@ def bind_place(b: Binding, node: tree.Reference | tree.Element) -> Place:
         )
     row = _variable_named(b, node.parts[:-1]) if len(node.parts) > 1 else None
     if row is None or row.type.kind != "row" or _variable_named(b, node.parts) is not None:
-        target = bind_target(b, node)
+        target = bind_target(b, node, given)
         return Place(target, target.type, target.name, lambda v: v)
     target, name, type_ = bind_target(b, replace(node, parts=node.parts[:-1])), node.parts[-1], row.type
     if name not in type_.names:
@@ -83,7 +87,7 @@ def bind_place(b: Binding, node: tree.Reference | tree.Element) -> Place:
 
 def receive(b: Binding, node: tree.Reference | tree.Element, type_: Type, nullable: bool) -> R.Receive:
     """A target that takes a value which arrives in a local."""
-    place, arriving = bind_place(b, node), _arriving(b, type_, nullable)
+    place, arriving = bind_place(b, node, type_), _arriving(b, type_, nullable)
     value = place.whole(assign(b, arriving, place.type, node, place.name))
     assigned(b, place.target, value)
     return R.Receive(arriving.local, place.target, value)
@@ -100,7 +104,7 @@ def bind_receives(
 ) -> tuple[R.Receive, ...]:
     """How the columns of a query are assigned; those that are not a row themselves may go to a row together."""
     if len(targets) == 1 and [c.type.kind for c in query.columns] != ["row"]:
-        place = bind_place(b, targets[0])
+        place = bind_place(b, targets[0], query.columns[0].type)
         if place.type.kind == "row":
             return _receive_row(b, place, query, targets[0])
     if len(targets) != len(query.columns):
@@ -151,17 +155,29 @@ def set_variable(b: Binding, node: tree.SetVariable) -> R.Stmt:
         nodes = node.value.items
     else:
         nodes = (node.value,)
-    places = tuple(bind_place(b, t) for t in node.targets)
+    given = [_given_first(b, t, v) for t, v in zip(node.targets, nodes, strict=True)]
+    places = tuple(
+        bind_place(b, t, g.type if g is not None else None) for t, g in zip(node.targets, given, strict=True)
+    )
     targets = tuple(p.target for p in places)
     if len(set(targets)) < len(targets) and any(isinstance(t, tree.Element) for t in node.targets):
         b.fail("42601", "two elements of one array cannot be set at once", node)
     values = []
-    for place, value_node in zip(places, nodes, strict=True):
+    for place, value_node, first in zip(places, nodes, given, strict=True):
         with b.clause("in SET"):
-            value = place.whole(assign(b, expression(b, value_node), place.type, value_node, place.name))
+            bound = first or expression(b, value_node)
+            value = place.whole(assign(b, bound, place.type, value_node, place.name))
         assigned(b, place.target, value)
         values.append(value)
     return R.SetStmt(targets, tuple(values), span=node.span)
+
+
+def _given_first(b: Binding, target: tree.Reference | tree.Element, value: tree.Expression) -> R.Expr | None:
+    """What a host variable is set to: its type is wanted before the variable takes it."""
+    if not isinstance(target, tree.HostVariable):
+        return None
+    with b.clause("in SET"):
+        return expression(b, value)
 
 
 def declare(

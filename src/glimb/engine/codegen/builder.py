@@ -89,6 +89,8 @@ class Unit:
         """Whether queries are written as they stand: nested loops over scans, nothing remembered, nothing cut short."""
         self.plan: Any = None
         """Of EXPLAIN: the plan that takes a line for every step (see `plans`)."""
+        self.waymarks: list[tuple[Span, str]] = []
+        """What stands behind which waymark (see `waymarks_of`)."""
         self.functions: list[Function] = []
         self.names: dict[str, Any] = {}
         """What every unit may name at run time."""
@@ -140,6 +142,7 @@ class Unit:
         if len(text) > MOST_TEXT:
             raise Condition("54001", f"the statement is too complex to compile: {len(text):,} characters of Python")
         code = GeneratedCode(self.title, self.routine, self.source, text, spans, self.constants)
+        code.waymarks = self.waymarks
         namespace = {**RUNTIME, **self.names, **self.constants}
         try:
             with warnings.catch_warnings():

@@ -303,7 +303,7 @@ class ExpressionWriter:
             return f"{name}(s, d{arguments})"
         memo = self.function.temp("memo")
         self.function.hoist(f"{memo} = {{}}")
-        lists = ("common", "old_rows", "new_rows")
+        lists = ("common", "old_rows", "new_rows", "given_rows")
         if any(isinstance(e, R.Variable) and e.local.startswith(lists) for e in free):
             return f"{name}(s, d, {memo}{arguments})"
         return f"remembered({memo}, {name}, s, d{arguments})"

@@ -23,7 +23,7 @@ from glimb.engine.codegen.cursors import (
 from glimb.engine.codegen.data import delete, insert, instead, merge, select_into, truncate, update
 from glimb.engine.codegen.jumps import iterate, leave
 from glimb.engine.codegen.variables import set_statement
-from glimb.engine.codegen.verbs import note, return_statement, schema, transaction, write_call, write_run
+from glimb.engine.codegen.verbs import note, return_statement, schema, transaction, waymark, write_call, write_run
 from glimb.engine.codegen.writing import StatementWriter, Writers
 
 WRITERS: Writers = {
@@ -45,6 +45,7 @@ WRITERS: Writers = {
     R.SetStmt: (set_statement, True),
     R.SelectIntoStmt: (select_into, True),
     R.BlockStmt: (write_block, False),
+    R.WaymarkStmt: (waymark, False),
     R.IfStmt: (if_statement, False),
     R.CaseStmt: (case_statement, False),
     NoArm: (no_arm, True),

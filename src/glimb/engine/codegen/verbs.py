@@ -13,6 +13,7 @@ from glimb.engine.codegen.variables import (
 )
 from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.outcomes.events import END, HANDLED, ROUND, LoopFold
+from glimb.engine.outcomes.passes import WaymarkInfo
 from glimb.lang import tree
 from glimb.lang.node import walk
 
@@ -60,6 +61,14 @@ def note(w: StatementWriter, node: R.NoteStmt) -> None:
     """CALL note(...)."""
     record(w, "note", node)
     w.line(f"note(s, {w.value(node.value)})")
+
+
+def waymark(w: StatementWriter, node: R.WaymarkStmt) -> None:
+    """A waymark: a look at the variables, which is no statement and leaves the diagnostics as they are."""
+    record(w, "waymark", node)
+    names, types = tuple(v.name for v in node.variables), tuple(v.type for v in node.variables)
+    mark = WaymarkInfo(w.unit.routine, node.name, w.unit.source, node.span, names, types)
+    w.function.row(f"s.passes.add({w.unit.constant(mark, 'WAYMARK_')}, ", [w.value(v) for v in node.variables])
 
 
 def return_statement(w: StatementWriter, node: R.ReturnStmt) -> None:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Mapping
 from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.binding import bind_alone, bind_trigger
 from glimb.engine.binding.areas import binding_for
 from glimb.engine.binding.changed_views import change_target
+from glimb.engine.binding.outside import Outside
 from glimb.engine.binding.sources import view_query
 from glimb.engine.catalog.objects import Routine, View
 from glimb.engine.compiling.routines import RoutineCompiler
@@ -21,10 +24,12 @@ from glimb.engine.transactions.shared import Shared
 from glimb.engine.values.problems import problem_condition
 from glimb.engine.values.types import Type
 from glimb.lang import tree
+from glimb.lang.node import walk
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 
 MAX_STATEMENTS = 2_000
+_MAY_NAME_HOST = re.compile(r':(?:"|[^\W\d])')
 
 
 class Compiler:
@@ -48,20 +53,31 @@ class Compiler:
         session: Session,
         types: tuple[Type, ...] | None = None,
         for_cursor: bool = False,
+        named: Mapping[str, Type] | None = None,
     ) -> Compiled:
         """Compile a statement that stands alone, with the types of its dynamic parameters if it may have any; for a
-        cursor, with the rows that it may change. Raises ProblemError when it is wrong."""
+        cursor, with the rows that it may change; with values that it may name. Raises ProblemError when it is wrong."""
         known = self._statements.setdefault(self.catalog.version, {})
         recording = self.shared.recording
         place = (source.name, node.span.start) if recording else None
-        key = (source[node.span], recording, place, session.schema, types, self.shared.plain, for_cursor)
+        text = source[node.span]
+        hosts = self._host_types(node) if _MAY_NAME_HOST.search(text) else {}
+        outside = (*hosts.items(), *(named or {}).items())
+        key = (text, recording, place, session.schema, types, self.shared.plain, for_cursor, outside)
         compiled = known.get(key)
         if compiled is None:
-            compiled = compile_statement(self.units, node, source, recording, session.schema, types, for_cursor)
+            around = Outside(hosts, named)
+            compiled = compile_statement(self.units, node, source, recording, session.schema, types, for_cursor, around)
             if len(known) >= MAX_STATEMENTS:
                 known.clear()
             known[key] = compiled
         return compiled
+
+    def _host_types(self, node: tree.Statement) -> dict[str, Type]:
+        """The types of the host variables that a statement names, of those that have a value."""
+        names = sorted({n.name for n in walk(node) if isinstance(n, tree.HostVariable)})
+        hosts = self.shared.hosts
+        return {name: hosts[name].type for name in names if name in hosts}
 
     def _forget(self) -> None:
         """The catalog has changed: what was compiled against it is compiled anew when next needed."""

@@ -15,7 +15,7 @@ from glimb.engine.codegen.protection import write_statement
 from glimb.engine.codegen.registry import statement_writer
 from glimb.engine.codegen.verbs import may_go_deeper, out_values
 from glimb.engine.codegen.writing import StatementWriter
-from glimb.engine.compiling.units import Units
+from glimb.engine.compiling.units import Units, waymarks_of
 from glimb.engine.outcomes.events import MOST_EVENTS, FrameInfo
 from glimb.engine.resolved.flow import comes_to_end
 from glimb.engine.values.problems import problem_condition
@@ -79,6 +79,7 @@ class RoutineCompiler:
         """The generated code of a routine that has been bound."""
         facts = routine.facts
         unit = self.units.make(f"{routine.kind} {routine.name}", routine.source, routine.name, recording)
+        unit.waymarks = waymarks_of(routine.definition.body)
         locals_ = [t.local for t in facts.parameters]
         function = unit.function("routine_", ["s", "d", *locals_], routine.definition.span)
         writer = statement_writer(function, recording)

@@ -8,6 +8,7 @@ from typing import Any
 from glimb.engine import resolved as R
 from glimb.engine.binding import bind_alone
 from glimb.engine.binding.dynamic import cursor_table
+from glimb.engine.binding.outside import Outside
 from glimb.engine.codegen.changes import write_change
 from glimb.engine.codegen.command_names import command_of
 from glimb.engine.codegen.data import begin, write_rows
@@ -15,7 +16,7 @@ from glimb.engine.codegen.protection import write_statement
 from glimb.engine.codegen.queries import with_whole_row
 from glimb.engine.codegen.registry import statement_writer
 from glimb.engine.codegen.writing import StatementWriter
-from glimb.engine.compiling.units import Units
+from glimb.engine.compiling.units import Units, waymarks_of
 from glimb.engine.outcomes.outcome import NOTHING, ResultColumn
 from glimb.engine.planning.explain import Plan
 from glimb.engine.resolved.relations import is_volatile
@@ -25,6 +26,8 @@ from glimb.engine.values.types import BIGINT, Type, varchar
 from glimb.lang import tree
 from glimb.lang.source import Source
 
+BLOCK = "block"
+"""What a block outside a routine is called, where one asks what routine a condition comes from."""
 KINDS = {
     tree.QueryStatement: "select",
     tree.Insert: "insert",
@@ -60,15 +63,18 @@ KINDS = {
     tree.Describe: "describe",
     tree.Savepoint: "savepoint",
     tree.ReleaseSavepoint: "release savepoint",
+    tree.SelectInto: "select into",
+    tree.SetVariable: "set",
 }
 
 
 class Compiled:
     """A statement ready to run: `run(session, depth, *parameters)` gives a Result. `command` is what the standard calls
     it, `level` what it does with SQL data (a position in ACCESS), `parameters` the number of its dynamic parameters.
-    `table` is the one whose rows stand behind the columns of each row, for a cursor to change."""
+    `table` is the one whose rows stand behind the columns of each row, for a cursor to change; `outside` are the names
+    of values from outside that it is given behind its parameters."""
 
-    __slots__ = ("code", "command", "kind", "level", "parameters", "run", "table")
+    __slots__ = ("code", "command", "kind", "level", "outside", "parameters", "run", "table")
 
     def __init__(
         self, kind: str, command: str, run: Callable[..., Any], code: GeneratedCode, level: int, parameters: int
@@ -80,6 +86,7 @@ class Compiled:
         self.level = level
         self.parameters = parameters
         self.table: Table | None = None
+        self.outside: tuple[str, ...] = ()
 
 
 def kind_of(node: tree.Statement) -> str:
@@ -99,14 +106,21 @@ def compile_statement(
     schema: str,
     types: tuple[Type, ...] | None,
     for_cursor: bool = False,
+    outside: Outside | None = None,
 ) -> Compiled:
+    outside = outside or Outside({})
     parameters = None if types is None else list(types)
-    bound, level, count = bind_alone(units.shared.catalog, node, source, schema, parameters)
+    bound, level, count = bind_alone(units.shared.catalog, node, source, schema, parameters, outside)
     kind = bound.kind if isinstance(bound, R.RunStmt) else kind_of(node)
-    unit = units.make(kind, source, "", recording)
+    unit = units.make(kind, source, BLOCK if isinstance(node, tree.Block) else "", recording)
+    unit.waymarks = waymarks_of(node)
     names = [f"p{n + 1}" for n in range(len(types or ()))]
+    names += [*outside.locals.values(), *(f"given_rows_{table}" for table in outside.tables)]
     function = unit.function("statement_", ["s", "d", *names], node.span)
     writer = statement_writer(function, recording)
+    for target in outside.given.values():
+        if target.local not in names:
+            function.line(f"{target.local} = UNGIVEN")
     if recording:
         function.line("trace = s.trace; E = trace.append")
     table = cursor_table(bound.query) if for_cursor and isinstance(bound, R.QueryStmt) else None
@@ -121,17 +135,27 @@ def compile_statement(
     elif isinstance(bound, R.ExecuteStmt):
         writer.recording = False
         write_statement(writer, bound)
+        _write_given(writer, outside)
         function.line("return result1")
     elif isinstance(bound, R.CallStmt):
-        _write_call(writer, bound)
+        _write_call(writer, bound, outside)
     else:
         writer.recording = recording and not isinstance(bound, R.TransactionStmt | R.SchemaStmt)
         write_statement(writer, bound)
+        _write_given(writer, outside)
         function.line(f"return {unit.constant(NOTHING, 'NOTHING')}")
     namespace, code = unit.compile()
     compiled = Compiled(kind, command_of(bound), namespace[function.name], code, level, count)
-    compiled.table = table
+    compiled.table, compiled.outside = table, tuple(outside.locals)
     return compiled
+
+
+def _write_given(writer: StatementWriter, outside: Outside) -> None:
+    """Give host variables the values that the statement has for them."""
+    if outside.given:
+        targets = outside.given.items()
+        shown = [f"({name!r}, {writer.type(t.type)}, {t.local})" for name, t in targets]
+        writer.function.row("s.give(", shown)
 
 
 def _write_plan(writer: StatementWriter, bound: R.ExplainStmt) -> None:
@@ -175,10 +199,11 @@ def _write_query(writer: StatementWriter, bound: R.QueryStmt, with_rows: bool) -
     line(f"return {name}, rows, len(rows), ()")
 
 
-def _write_call(writer: StatementWriter, bound: R.CallStmt) -> None:
+def _write_call(writer: StatementWriter, bound: R.CallStmt, outside: Outside) -> None:
     writer.recording = False
     writer.result = "out"
     write_statement(writer, bound)
+    _write_given(writer, outside)
     named = [(p.name, p.type) for p in bound.routine.parameters if p.mode != "in"]
     shown = [
         f"({writer.unit.constant(name, 'K')}, {writer.type(type_)}, {local})"

@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from typing import Any
+
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.changes import write_change
 from glimb.engine.codegen.queries import write_query
 from glimb.engine.codegen.verbs import RECORDING_NAMES
 from glimb.engine.runtime.names import RUNTIME_NAMES
 from glimb.engine.transactions.shared import Shared
-from glimb.lang.source import Source
+from glimb.lang import tree
+from glimb.lang.node import Node
+from glimb.lang.source import Source, Span
 
 
 class Units:
@@ -23,3 +28,27 @@ class Units:
         unit.plain = self.shared.plain
         unit.names = {**RUNTIME_NAMES, **RECORDING_NAMES} if recording else RUNTIME_NAMES
         return unit
+
+
+def waymarks_of(body: tree.Statement) -> list[tuple[Span, str]]:
+    """The stretches of a body that stand behind its waymarks, the inner ones last: in each list of statements from a
+    waymark to the next one, or to the end of the list."""
+    found: list[tuple[Span, str]] = []
+    for statements in _lists(body):
+        marks = [s for s in statements if isinstance(s, tree.Waymark)]
+        end = statements[-1].span.end
+        ends = [*(m.span.start for m in marks[1:]), end]
+        found += [(Span(m.span.start, e), m.name) for m, e in zip(marks, ends, strict=True)]
+    return sorted(found, key=lambda s: s[0].start - s[0].end)
+
+
+def _lists(thing: Any) -> Iterator[tuple[tree.Statement, ...]]:
+    """All lists of statements within a node that have waymarks."""
+    if isinstance(thing, Node):
+        for name in thing._fields:
+            yield from _lists(getattr(thing, name))
+    elif type(thing) is tuple:
+        if any(isinstance(part, tree.Waymark) for part in thing):
+            yield thing
+        for part in thing:
+            yield from _lists(part)

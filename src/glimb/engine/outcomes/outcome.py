@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
+from glimb.engine.outcomes.passes import Passes
 from glimb.engine.storage.changes import Change, net_changes
 from glimb.engine.values.conditions import Origin
 from glimb.engine.values.conversion import literal_of
@@ -97,6 +98,9 @@ NOTHING = Result()
 ResultSet = tuple[tuple[ResultColumn, ...], list[tuple[Any, ...]]]
 
 
+NO_PASSES = Passes()
+
+
 class Outcome:
     """One executed statement. With `waiting` set it has not finished: its final outcome follows later."""
 
@@ -107,11 +111,13 @@ class Outcome:
         "entries",
         "events",
         "failure",
+        "given",
         "holding",
         "kind",
         "more",
         "notes",
         "out",
+        "passes",
         "row_count",
         "rows",
         "session",
@@ -131,6 +137,10 @@ class Outcome:
         self.rows: list[tuple[Any, ...]] | None = None
         self.row_count: int | None = None
         self.out: tuple[tuple[str, Type, Any], ...] = ()
+        self.given: list[tuple[str, Type, Any]] = []
+        """Host variables to which it has given a value."""
+        self.passes = NO_PASSES
+        """Of waymarks in its routines."""
         self.more: list[ResultSet] = []
         """Further result sets of a CALL."""
         self.notes: list[str] = []

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from glimb.engine.catalog.objects import Routine
-from glimb.engine.resolved.queries import Expr, Query, Relation, Stmt
+from glimb.engine.resolved.queries import Expr, Query, Relation, Stmt, Variable
 from glimb.engine.storage.table import Table
 from glimb.engine.values.types import Type
 from glimb.lang.node import Node as Node
@@ -103,6 +103,13 @@ class CallStmt(Stmt):
 
 class NoteStmt(Stmt):
     value: Expr
+
+
+class WaymarkStmt(Stmt):
+    """A named point, with all variables that can be seen there."""
+
+    name: str
+    variables: tuple[Variable, ...]
 
 
 class SetStmt(Stmt):

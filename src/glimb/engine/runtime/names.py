@@ -38,12 +38,14 @@ from glimb.engine.runtime.settings import (
 )
 from glimb.engine.runtime.verbs import FUNCTIONS
 from glimb.engine.runtime.writer import Writer
+from glimb.engine.transactions.hosts import UNGIVEN
 from glimb.engine.values.search_cycle import finished, first_rows, next_rows, to_follow
 
 RUNTIME_NAMES: dict[str, Any] = {
     **FUNCTIONS,
     "CAUGHT": CAUGHT,
     "Cursor": Cursor,
+    "UNGIVEN": UNGIVEN,
     "Writer": Writer,
     **{
         f.__name__: f

@@ -6,7 +6,7 @@ own: locks (`claims`), savepoints, deferred checks, diagnostics, notes, cursors,
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from datetime import datetime
 from typing import Any
 
@@ -14,6 +14,7 @@ from greenlet import greenlet
 
 from glimb.engine.catalog.objects import DEFAULT_SCHEMA
 from glimb.engine.outcomes.outcome import TransactionEvent
+from glimb.engine.outcomes.passes import Passes
 from glimb.engine.storage.history import unmark
 from glimb.engine.storage.indexes import Row
 from glimb.engine.storage.log import Entry
@@ -24,6 +25,7 @@ from glimb.engine.transactions.characteristics import Characteristics
 from glimb.engine.transactions.claims import Claims
 from glimb.engine.transactions.deferred import Deferred
 from glimb.engine.transactions.dynamic_state import ANY_ACCESS, DynamicState
+from glimb.engine.transactions.hosts import UNGIVEN, HostValue
 from glimb.engine.transactions.notes import Notes
 from glimb.engine.transactions.open_cursors import OpenCursors
 from glimb.engine.transactions.savepoints import Savepoints
@@ -31,6 +33,7 @@ from glimb.engine.transactions.shared import Shared
 from glimb.engine.transactions.sight import Sight
 from glimb.engine.transactions.threads import Thread
 from glimb.engine.values.conditions import Condition, fail
+from glimb.engine.values.types import Type
 from glimb.lang.source import Source
 
 
@@ -65,6 +68,9 @@ class Session:
         self.cursors = OpenCursors()
         self.notes = Notes()
         self.events: list[TransactionEvent] = []
+        self.given: list[tuple[str, Type, Any]] = []
+        """Host variables to which the statement has given a value."""
+        self.passes = Passes()
         self.trace: list[Any] = []
         self.stop: Condition | None = None
         """Set when somebody, or a budget, wants the statement to end."""
@@ -99,13 +105,15 @@ class Session:
     def start_statement(self) -> None:
         """Forget what the statement before left: the record of its changes and notes."""
         # Most statements leave none of these: to look costs less than to make them anew.
+        if self.passes.kept:
+            self.passes = Passes()
         if self.notes.kept:
             self.notes.start_statement()
         if self.cursors.returning or self.cursors.more_results:
             self.cursors.start_statement()
         if self.diagnostics.areas:
             self.diagnostics.clear()
-        self.events, self._entries, self.trace = [], [], []
+        self.events, self._entries, self.trace, self.given = [], [], [], []
         self._mark = len(self.log)
         self.stop = None
         self.moment = self.shared.clock
@@ -115,6 +123,14 @@ class Session:
     def entries(self) -> list[Entry]:
         """Log entries of the current statement, those it has committed included."""
         return self._entries + self.log[self._mark :]
+
+    def give(self, values: Iterable[tuple[str, Type, Any]]) -> None:
+        """Give host variables their values; no rollback takes these back."""
+        for name, type_, value in values:
+            if value is UNGIVEN:
+                continue
+            self.given.append((name, type_, value))
+            self.shared.hosts[name] = HostValue(type_, value)
 
     def now(self) -> datetime:
         """CURRENT_TIMESTAMP: it stands still within a statement."""

@@ -18,6 +18,7 @@ from glimb.engine.resolved.statements import SchemaStmt
 from glimb.engine.storage.history import History
 from glimb.engine.storage.indexes import Index
 from glimb.engine.storage.table import Table
+from glimb.engine.transactions.hosts import Hosts
 from glimb.engine.transactions.limits import Budget, Limits, size_of
 from glimb.engine.transactions.locks import LockOwner, LockTable, Resource
 from glimb.engine.transactions.notes import Notes
@@ -44,6 +45,8 @@ class Participant(Protocol):
 
 class Model(Protocol):
     """How sessions are kept apart (see `isolation`): what one sees of a table, and what it locks to see it."""
+
+    name: str
 
     def begin(self, session: Any) -> None:
         """A transaction starts."""
@@ -84,6 +87,7 @@ class RuntimeCompiler(Protocol):
         session: Any,
         types: tuple[Type, ...] | None = None,
         for_cursor: bool = False,
+        named: Mapping[str, Type] | None = None,
     ) -> Any: ...
     def statement_now(self, session: Any, node: Statement, source: Source) -> None: ...
     def described_columns(self, node: Statement, source: Source, session: Any, types: list[Type]) -> Any: ...
@@ -107,6 +111,7 @@ class Shared:
         self.locks = LockTable()
         self.waits = Waits()
         self.clock = EPOCH
+        self.hosts: Hosts = {}
         self.sessions: Mapping[str, Participant] = {}
         self.idle: list[greenlet] = []
         """Greenlets that are free: making one costs more than running a statement in it."""

@@ -25,6 +25,8 @@ def complete(session: Session, outcome: Outcome, result: Any, rollback_unhandled
         _autocommit(session, outcome)
     session.claims.end_statement()
     outcome.version = session.sight.version
+    outcome.given = session.given
+    outcome.passes = session.passes
     outcome.notes = session.notes.of_statement()
     outcome.entries = session.entries()
     outcome.events = session.events

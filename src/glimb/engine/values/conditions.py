@@ -116,6 +116,8 @@ class Origin(NamedTuple):
     line: int
     file: str = ""
     calls: tuple[Origin, ...] = ()
+    waymark: str = ""
+    """The waymark behind which it was raised, in the list of statements that this one is in or within."""
 
 
 class Condition(Exception):

@@ -19,7 +19,7 @@ _units: WeakValueDictionary[str, GeneratedCode] = WeakValueDictionary()
 class GeneratedCode:
     """A piece of generated source: which routine it is (empty: a statement outside one), and a span for each line."""
 
-    __slots__ = ("__weakref__", "constants", "filename", "routine", "source", "spans", "text", "title")
+    __slots__ = ("__weakref__", "constants", "filename", "routine", "source", "spans", "text", "title", "waymarks")
 
     def __init__(
         self, title: str, routine: str, source: Source, text: str, spans: list[Span], constants: dict[str, Any]
@@ -31,6 +31,8 @@ class GeneratedCode:
         self.source = source
         self.text = text
         self.spans = spans
+        self.waymarks: list[tuple[Span, str]] = []
+        """The stretches of the text that stand behind a waymark, with its name, the inner ones last."""
         self.filename = f"glimb: {title} #{next(_numbers)}"
 
     def register(self, namespace: dict[str, Any]) -> None:
@@ -42,6 +44,11 @@ class GeneratedCode:
     def get_source(self, name: str) -> str:
         """The text, as `linecache` asks for it."""
         return self.text
+
+    def waymark(self, number: int) -> str:
+        """The waymark that a line of the generated text stands behind; empty for none."""
+        start = self.spans[number - 1].start
+        return next((name for span, name in reversed(self.waymarks) if span.start <= start < span.end), "")
 
     def line(self, number: int) -> int:
         """Line of the SQL text for a line of the generated one."""
@@ -62,7 +69,7 @@ def origin(error: BaseException) -> Origin | None:
     last = None
     for unit, line in _frames(error.__traceback__):
         if unit.routine:
-            place = Origin(unit.routine, unit.line(line), unit.source.name)
+            place = Origin(unit.routine, unit.line(line), unit.source.name, (), unit.waymark(line))
             if unit is last and found[-1].line == place.line:
                 continue
             if unit is last and not _is_recursion(error.__traceback__, unit):

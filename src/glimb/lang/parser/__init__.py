@@ -5,6 +5,7 @@ In: a Source. Out: Parsed, with every statement that could be read, every proble
 
 from __future__ import annotations
 
+import re
 from bisect import bisect_left
 
 from glimb.lang.node import Record
@@ -14,6 +15,7 @@ from glimb.lang.source import Source, Span
 from glimb.lang.tokens import Mark, Token, tokenize
 from glimb.lang.tree import Expression, Statement
 
+_IS_NAME = re.compile(r"[^\W\d]\w*\Z")
 _BODIES = ("function", "procedure", "trigger", "module")
 _STARTERS = frozenset(
     (
@@ -48,6 +50,7 @@ def parse(source: Source) -> Parsed:
     """Read all statements of a text, separated by semicolons."""
     tokens, marks, problems, notes = tokenize(source)
     parser = RoutineParser(source, tokens)
+    parser.waymarks = [m for m in marks if m.sign == "@" and _IS_NAME.match(m.text)]
     stops = [m.start for m in marks if m.sign == "#"]
     lines = [m.start for m in marks if m.sign != "@"]
     items: list[Statement | Broken] = []
@@ -73,6 +76,7 @@ def parse(source: Source) -> Parsed:
                 problems += error.problems
             items.append(Broken(span, lexical or error.problems))
     problems.sort(key=lambda p: p.span.start)
+    notes += _lost_waymarks(source, items, [m for m in marks if m.sign == "@"], parser.waymarks)
     return Parsed(source, items, problems, marks, notes)
 
 
@@ -86,6 +90,25 @@ def parse_expression(source: Source) -> Expression:
     if parser.token.kind != "end":
         parser.fail()
     return value
+
+
+def _lost_waymarks(
+    source: Source, items: list[Statement | Broken], marks: list[Mark], unread: list[Mark]
+) -> list[Problem]:
+    """Waymarks that mark nothing: said, unless the statement around them is wrong anyway."""
+    found = []
+    broken = [i.span for i in items if isinstance(i, Broken)]
+    for mark in marks:
+        if any(span.start <= mark.start < span.end for span in broken):
+            continue
+        if not _IS_NAME.match(mark.text):
+            message, hint = f"`{mark.text[:40]}` is no name of a waymark", "--@ name, and nothing behind it"
+        elif mark in unread:
+            message, hint = f"the waymark {mark.text} marks nothing", "it stands between two statements of a body"
+        else:
+            continue
+        found.append(Problem("01000", message, mark.span, hint, source))
+    return found
 
 
 def _between(places: list[int], span: Span) -> list[int]:

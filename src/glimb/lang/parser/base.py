@@ -9,7 +9,7 @@ from glimb.lang import tree
 from glimb.lang.problem import SYNTAX, Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 from glimb.lang.spellings import misread
-from glimb.lang.tokens import Token
+from glimb.lang.tokens import Mark, Token
 
 T = TypeVar("T")
 
@@ -38,6 +38,8 @@ class ParserBase:
         self.wanted: dict[str, None] = {}
         self.nesting = 0
         self.closings: dict[int, int] | None = None
+        self.waymarks: list[Mark] = []
+        """Waymarks that no statement has been read behind."""
 
     # -- looking
 
@@ -73,7 +75,20 @@ class ParserBase:
         token = self.token
         return token.kind == "quoted" or (token.kind == "name" and token.value not in RESERVED)
 
+    def is_host_variable(self) -> bool:
+        """Whether `:name` comes next, with nothing between the two."""
+        if not self.is_op(":"):
+            return False
+        name = self.peek()
+        return name.start == self.token.end and name.kind in ("name", "quoted")
+
     # -- taking
+
+    def host_variable(self) -> tree.HostVariable:
+        """`:name` (clause 5.4)."""
+        start = self.advance().start
+        name = self.advance().value
+        return tree.HostVariable((f":{name}",), span=self.span_from(start))
 
     def advance(self) -> Token:
         token = self.tokens[self.at]

@@ -188,6 +188,8 @@ class ExpressionParser(ParserBase):
             if token.value == "*":
                 self.advance()
                 return tree.Star()
+            if self.is_host_variable():
+                return self.host_variable()
         if token.kind == "name":
             special = self._special_word(token.value)
             if special is not None:

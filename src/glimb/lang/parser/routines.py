@@ -7,7 +7,7 @@ read next (`comma_list(self.expression)`), so that the parser is one object whos
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
 from glimb.lang import tree
 from glimb.lang.node import Node, replace
@@ -122,11 +122,22 @@ class RoutineParser(SchemaParser):
 
     def statements(self, *stops: str) -> tuple[tree.Statement, ...]:
         """Statements, each with its semicolon, up to one of the words."""
-        found = []
-        while not self.is_word(*stops):
+        found: list[tree.Statement] = []
+        while True:
+            if self.waymarks:
+                found += self._waymarks()
+            if self.is_word(*stops):
+                return tuple(found)
             found.append(self.statement())
             self.expect_op(";")
-        return tuple(found)
+
+    def _waymarks(self) -> Iterator[tree.Statement]:
+        """The waymarks that stand between the last token and the next one."""
+        before, behind = self.tokens[self.at - 1].end, self.token.start
+        here = [m for m in self.waymarks if before <= m.start < behind]
+        for mark in here:
+            self.waymarks.remove(mark)
+            yield tree.Waymark(mark.text.lower(), span=mark.span)
 
     def _block(self, label: str) -> tree.Statement:
         self.expect("begin")

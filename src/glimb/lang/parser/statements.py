@@ -46,6 +46,8 @@ class DataParser(QueryParser):
         return tree.QueryStatement(self.query())
 
     def reference(self) -> tree.Reference:
+        if self.is_host_variable():
+            return self.host_variable()
         start = self.token.start
         return tree.Reference(self.parts("a variable"), span=self.span_from(start))
 

@@ -10,8 +10,9 @@ from glimb.engine.values.conversion import literal_of
 from glimb.engine.values.types import Type
 from glimb.lang.node import Record
 from glimb.suite.expectations.comparing import same
-from glimb.suite.expectations.kind import Expectation, Holds, Kind, Verdict
+from glimb.suite.expectations.kind import Around, Expectation, Kind, Verdict
 from glimb.suite.expectations.line import Line, Value
+from glimb.suite.telling import told
 from glimb.suite.wording import changes_text, counts_text
 
 
@@ -61,7 +62,7 @@ def _read_cell(line: Line, table: str) -> CellChange:
     return CellChange(table, key, column, old, line.literal("\n"))
 
 
-def _judge_change(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_change(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     says: Counts | CellChange = e.says
     if isinstance(says, CellChange):
         return _judge_cell(e, says, outcome)
@@ -99,8 +100,35 @@ def _is_key(change: Change, key: tuple[Value, ...]) -> bool:
     return all(same(k, v, t) for k, v, t in zip(key, change.key, _key_types(change), strict=True))
 
 
-def _judge_no_change(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_no_change(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     return Verdict(e, not outcome.changes, "no change", changes_text(outcome.counts()))
+
+
+def _judge_no_other(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
+    spoken = [s.says for s in around.siblings if s.kind == "change"]
+    others = [c for c in outcome.changes if not _is_spoken(c, spoken)]
+    return Verdict(e, not others, e.text, ", ".join(_shown(c) for c in others[:5]) or "no other change")
+
+
+def _is_spoken(change: Change, spoken: list[Counts | CellChange]) -> bool:
+    """Whether a change is among those that a table's counts count, or all that changed in the row is named."""
+    mine = [s for s in spoken if s.table == change.table.name]
+    if any(isinstance(s, Counts) for s in mine):
+        return True
+    if change.before is None or change.after is None:
+        return False
+    named = {s.column for s in mine if isinstance(s, CellChange) and _is_key(change, s.key)}
+    columns = zip(change.table.columns, change.before, change.after, strict=False)
+    return all(c.name in named for c, old, new in columns if old != new)
+
+
+def _shown(change: Change) -> str:
+    """A change in a few words."""
+    row = told(change)
+    cells = ", ".join(
+        f"{name} {old or ''} -> {new}" if old and new else f"{new or old}" for name, old, new in row.cells
+    )
+    return f"{row.sign} {row.table} {row.key} {cells}".replace("  ", " ")
 
 
 def _pin_changes(outcome: Outcome) -> Iterator[str]:
@@ -110,6 +138,7 @@ def _pin_changes(outcome: Outcome) -> Iterator[str]:
 
 
 KINDS = (
+    Kind("no other change", _judge_no_other, asks="absence", covers="changes", looks_around=True),
     Kind("no change", _judge_no_change, asks="absence", covers="changes"),
     Kind("change", _judge_change, _read_change, _pin_changes, covers="changes"),
 )

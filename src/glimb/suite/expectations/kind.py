@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from typing import Any, NamedTuple
+from collections.abc import Callable, Iterator, Sequence
+from typing import Any, NamedTuple, Protocol
 
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.lang.node import Record
@@ -54,8 +54,21 @@ class Verdict(Record):
     comparison: Comparison | None = None
 
 
-Holds = Callable[[str, Outcome], tuple[bool, str]]
-"""Evaluates a condition in the statement's session: whether it is true, and what was seen."""
+class Asks(Protocol):
+    """Asks a question in the statement's session, without a trace."""
+
+    def value(self, text: str) -> Value:
+        """The value of an expression; ProblemError when it has none."""
+
+    def holds(self, text: str) -> tuple[bool, str]:
+        """Whether a condition is true, and what was seen."""
+
+
+class Around(NamedTuple):
+    """What an expectation is judged with beside the outcome: who asks, and all that is expected of the statement."""
+
+    ask: Asks
+    siblings: Sequence[Expectation]
 
 
 def says_nothing(line: Line) -> None:
@@ -68,12 +81,15 @@ def pins_nothing(outcome: Outcome) -> Iterator[str]:
 
 
 class Kind(NamedTuple):
-    """The entry of a kind. `asks` is `result` or `absence` where a statement that has not ended well, or has not run,
-    cannot meet it; `covers` is what of a routine has been asserted when it is met."""
+    """The entry of a kind: words, and what reads, judges and pins it. `asks` is `result` or `absence` where a statement
+    that has not ended well, or has not run, cannot meet it; `covers` is what of a routine has been asserted when it is
+    met."""
 
     words: str
-    judge: Callable[[Expectation, Outcome, Holds], Verdict]
+    judge: Callable[[Expectation, Outcome, Around], Verdict]
     read: Callable[[Line], Any] = says_nothing
     pin: Callable[[Outcome], Iterator[str]] = pins_nothing
     asks: str = ""
     covers: str = ""
+    looks_around: bool = False
+    """Whether it is judged by what else is expected of the statement."""

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from glimb.suite.expectations import changes, conditions, notes, results, sessions
+from glimb.suite.expectations import changes, conditions, notes, results, sessions, waymarks
 from glimb.suite.expectations.kind import Kind
 
 KINDS: dict[str, Kind] = {
-    kind.words: kind for subject in (conditions, results, notes, changes, sessions) for kind in subject.KINDS
+    kind.words: kind for subject in (conditions, results, notes, waymarks, changes, sessions) for kind in subject.KINDS
 }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any, NoReturn
 
 from glimb.engine.binding.areas import binding_for
@@ -11,18 +12,25 @@ from glimb.engine.catalog.objects import DEFAULT_SCHEMA
 from glimb.engine.resolved.queries import Const, Expr, Tuple
 from glimb.engine.values.conditions import Condition
 from glimb.engine.values.types import INTEGER, NULL, Type, varchar
-from glimb.lang.node import Record
+from glimb.lang import tree
+from glimb.lang.node import Record, walk
 from glimb.lang.parser import parse_expression
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source, Span
 
 
 class Value(Record):
-    """An expected value: a literal of SQL with its type, and its text as written."""
+    """An expected value: a literal of SQL with its type, and its text as written. `asks` says that the text is an
+    expression, whose value is asked for when the statement has run; `anything` stands for any value at all."""
 
     value: Any
     type: Type
     text: str
+    asks: bool = False
+    anything: bool = False
+
+
+ANYTHING = "..."
 
 
 class Line:
@@ -42,7 +50,7 @@ class Line:
 
     def skip(self) -> None:
         """Go behind blanks."""
-        while self.at < len(self.text) and self.text[self.at] == " ":
+        while self.at < len(self.text) and self.text[self.at].isspace():
             self.at += 1
 
     @property
@@ -53,7 +61,7 @@ class Line:
 
     def peek(self) -> str:
         """The next word."""
-        return self.rest.split(" ", 1)[0]
+        return (self.rest.split(maxsplit=1) or [""])[0]
 
     def word(self, what: str) -> str:
         """Take the next word."""
@@ -155,8 +163,12 @@ def literal(source: Source, text: str, start: int) -> Value:
     plain = _plain(text)
     if plain is not None:
         return plain
+    if text == ANYTHING:
+        return Value(None, NULL, text, anything=True)
     try:
         node = parse_expression(Source(text))
+        if any(isinstance(n, tree.HostVariable | tree.Query | tree.FunctionCall) for n in walk(node)):
+            return Value(None, NULL, text, asks=True)
         bound = expression(binding_for(Catalog(), Source(text)), node)
     except ProblemError as error:
         problem = error.problems[0]
@@ -168,7 +180,7 @@ def literal(source: Source, text: str, start: int) -> Value:
         ) from None
     constant = constant_of(bound)
     if constant is None:
-        raise ProblemError(Problem("42601", f"`{text}` is no literal", Span(start, start + len(text)), "", source))
+        return Value(None, NULL, text, asks=True)
     return Value(constant.value, bound.type, text)
 
 
@@ -204,12 +216,13 @@ def split(text: str, by: str) -> list[tuple[int, str]]:
     """Parts of a text with their offsets, parted outside quotes and brackets, stripped."""
     parts: list[tuple[int, str]] = []
     quoted, depth, begin = False, 0, 0
+    doubled = {n for m in re.finditer(r"\|\|", text) for n in (m.start(), m.start() + 1)}  # `||` concatenates
     for at, character in enumerate(text + by):
         if character in "'\"":
             quoted = not quoted
         elif not quoted:
             depth += (character in "([") - (character in ")]")
-        if at == len(text) or (character == by and not quoted and depth <= 0):
+        if at == len(text) or (character == by and not quoted and depth <= 0 and at not in doubled):
             part = text[begin:at]
             parts.append((begin + len(part) - len(part.lstrip()), part.strip()))
             begin = at + 1

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.lang.node import Record
 from glimb.lang.visible import escaped
-from glimb.suite.expectations.kind import Expectation, Holds, Kind, Verdict
+from glimb.suite.expectations.kind import Around, Expectation, Kind, Verdict
 from glimb.suite.expectations.line import Line, Value
 
 
@@ -23,7 +24,7 @@ def _read_note(line: Line) -> Noted:
     return Noted(line.literal("\n"))
 
 
-def _judge_note(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_note(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     wanted = e.says.text
     return Verdict(e, wanted.value in outcome.notes, f"note {wanted.text}", _notes_text(outcome))
 
@@ -34,8 +35,14 @@ def _notes_text(outcome: Outcome) -> str:
     return ", ".join(repr(n) for n in outcome.notes[:5]) + more or "no notes"
 
 
-def _judge_no_notes(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_no_notes(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     return Verdict(e, not outcome.notes, "no notes", _notes_text(outcome))
+
+
+def _judge_no_other(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
+    others = Counter(outcome.notes) - Counter(s.says.text.value for s in around.siblings if s.kind == "note")
+    seen = ", ".join(repr(n) for n in list(others.elements())[:5])
+    return Verdict(e, not others, e.text, seen or "no other notes")
 
 
 def _pin_notes(outcome: Outcome) -> Iterator[str]:
@@ -43,6 +50,7 @@ def _pin_notes(outcome: Outcome) -> Iterator[str]:
 
 
 KINDS = (
+    Kind("no other notes", _judge_no_other, asks="absence", covers="notes", looks_around=True),
     Kind("no notes", _judge_no_notes, asks="absence", covers="notes"),
     Kind("note", _judge_note, _read_note, _pin_notes, covers="notes"),
 )

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Iterator
+
 from glimb.lang.node import replace
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
@@ -10,14 +13,17 @@ from glimb.suite.expectations.kind import Expectation
 from glimb.suite.expectations.kinds import KINDS
 from glimb.suite.expectations.line import Line, Value, literal, split
 
+_HOLDS = re.compile(r"(?i)(under\b[^:]*:\s*)?holds\b")
+_SIGN = re.compile(r"(?m)^[ \t]*-->")
+
 
 def read_expectations(source: Source, marks: list[Mark]) -> tuple[list[Expectation], list[Problem]]:
     """The expectations of consecutive lines; a line indented by two blanks or more is a row of the one above."""
     found: list[Expectation] = []
     problems: list[Problem] = []
     rows: list[tuple[Value, ...]] = []
-    for mark in marks:
-        is_row = mark.text_start - mark.start >= 5
+    for mark in _joined(source, marks):
+        is_row = _is_below(mark)
         try:
             if is_row and found and found[-1].kind == "rows":
                 found[-1] = _with_row(source, found[-1], rows, mark)
@@ -36,6 +42,27 @@ def read_expectations(source: Source, marks: list[Mark]) -> tuple[list[Expectati
     return found, problems
 
 
+def _is_below(mark: Mark) -> bool:
+    """Whether a line belongs to the one above: it is indented by two blanks or more."""
+    return mark.text_start - mark.start >= 5
+
+
+def _joined(source: Source, marks: list[Mark]) -> Iterator[Mark]:
+    """The lines, a condition with those on which it goes on, in which blanks take the place of the signs."""
+    at = 0
+    while at < len(marks):
+        first = marks[at]
+        at += 1
+        last = first
+        while _HOLDS.match(first.text) and not _is_below(first) and at < len(marks) and _is_below(marks[at]):
+            last = marks[at]
+            at += 1
+        if last is not first:
+            text = _SIGN.sub(lambda m: m[0].replace("-->", "   "), source.text[first.text_start : last.end]).rstrip()
+            first = first._replace(text=text, end=last.end)
+        yield first
+
+
 def _read(source: Source, mark: Mark) -> Expectation:
     line = Line(source, mark.text, mark.text_start)
     side = ""
@@ -49,12 +76,16 @@ def _read(source: Source, mark: Mark) -> Expectation:
         if all(line.accept(word) for word in kind.words.split()):
             says = kind.read(line)
             line.end()
-            return Expectation(kind.words, says, mark.text, mark.span, side=side)
+            return Expectation(kind.words, says, _on_one_line(mark.text), mark.span, side=side)
         line.at = at
     if not mark.text:
         line.fail("an expectation is missing behind -->")
     word = line.peek()
     line.fail(f"`{word}` is no expectation", nearest(word.lower(), [k.split()[0] for k in KINDS] + list(KINDS)))
+
+
+def _on_one_line(text: str) -> str:
+    return " ".join(text.split()) if "\n" in text else text
 
 
 def _finish(found: list[Expectation], rows: list[tuple[Value, ...]]) -> None:

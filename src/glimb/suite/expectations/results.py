@@ -7,11 +7,11 @@ from typing import Any
 
 from glimb.engine.outcomes.outcome import Outcome, ResultColumn, ResultSet
 from glimb.engine.values.conversion import literal_of
-from glimb.engine.values.types import CLOB, Type
+from glimb.engine.values.types import BIGINT, CLOB, INTEGER, Type
 from glimb.lang.node import Record
 from glimb.lang.visible import escaped
 from glimb.suite.expectations.comparing import as_float, same
-from glimb.suite.expectations.kind import Cell, Comparison, Expectation, Holds, Kind, Verdict
+from glimb.suite.expectations.kind import Around, Cell, Comparison, Expectation, Kind, Verdict
 from glimb.suite.expectations.line import Line, Value
 
 MOST_ROWS = 50
@@ -44,7 +44,7 @@ def _read_value(line: Line) -> OneValue:
     return OneValue(name, value, line.literal(" ") if line.accept("within") else None)
 
 
-def _judge_value(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_value(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     says: OneValue = e.says
     name, wanted, within = says.name, says.value, says.within
     text = wanted.text + (f" within {within.text}" if within is not None else "")
@@ -85,10 +85,12 @@ def _pin_values(outcome: Outcome) -> Iterator[str]:
 
 
 class Rows(Record):
-    """Which result set of a CALL, and how its rows are compared: `ordered`, `any order`, `include`."""
+    """Which result set of a CALL, and how its rows are compared: `ordered`, `any order`, `include`; `within` is how far
+    a number may be off."""
 
     mode: str
     result: int
+    within: Value | None = None
 
 
 def _of_result(line: Line) -> int:
@@ -109,10 +111,11 @@ def _read_rows(line: Line) -> Rows:
             if not line.accept(word):
                 line.fail("found something else", "rows in any order")
         mode = "any order"
-    return Rows(mode, which if which != 1 else _of_result(line))
+    which = which if which != 1 else _of_result(line)
+    return Rows(mode, which, line.literal("\n") if line.accept("within") else None)
 
 
-def _judge_rows(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_rows(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     result = _result(e, outcome)
     if result is None:
         return Verdict(e, False, _plural(len(e.rows), "row"), _no_result(e))
@@ -128,19 +131,21 @@ def _judge_rows(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
     types = [result[0][p].type for p in picked]
     seen = [[row[p] for p in picked] for row in result[1]]
     pairs = _paired(e, seen, types)
-    met = all(_row_same(x, s, types) for x, s in pairs)
+    met = all(_row_same(x, s, types, e.says.within) for x, s in pairs)
     expected_text = f"{_plural(len(e.rows), 'row')}{'' if e.says.mode == 'ordered' else ', ' + e.says.mode}"
-    comparison = None if met else _comparison(header, pairs, types)
+    comparison = None if met else _comparison(header, pairs, types, e.says.within)
     return Verdict(e, met, expected_text, _plural(len(seen), "row"), comparison)
 
 
 Pair = tuple[tuple[Value, ...] | None, list[Any] | None]
 
 
-def _row_same(expected: tuple[Value, ...] | None, seen: list[Any] | None, types: list[Type]) -> bool:
+def _row_same(
+    expected: tuple[Value, ...] | None, seen: list[Any] | None, types: list[Type], within: Value | None = None
+) -> bool:
     if expected is None or seen is None:
         return False
-    return all(same(x, v, t) for x, v, t in zip(expected, seen, types, strict=True))
+    return all(same(x, v, t, within) for x, v, t in zip(expected, seen, types, strict=True))
 
 
 def _paired(e: Expectation, seen: list[list[Any]], types: list[Type]) -> list[Pair]:
@@ -148,6 +153,8 @@ def _paired(e: Expectation, seen: list[list[Any]], types: list[Type]) -> list[Pa
     if e.says.mode == "ordered":
         width = max(len(e.rows), len(seen))
         return [(e.rows[i] if i < len(e.rows) else None, seen[i] if i < len(seen) else None) for i in range(width)]
+    if e.says.within is not None or any(v.anything for row in e.rows for v in row):
+        return _matched(e, seen, types)
     matched: list[Pair] = []
     missing: list[tuple[Value, ...]] = []
     rest = dict(enumerate(seen))
@@ -165,9 +172,39 @@ def _paired(e: Expectation, seen: list[list[Any]], types: list[Type]) -> list[Pa
             missing.append(expected)
         else:
             matched.append((expected, rest.pop(found)))
+    return _with_rest(e, matched, missing, list(rest.values()))
+
+
+def _matched(e: Expectation, seen: list[list[Any]], types: list[Type]) -> list[Pair]:
+    """Pairs where a row may fit several: as many as there can be, by augmenting paths (Kuhn, 1955)."""
+    fits = [[n for n, row in enumerate(seen) if _row_same(x, row, types, e.says.within)] for x in e.rows]
+    taken: dict[int, int] = {}
+    """By the number of a seen row: that of the expected one that has it."""
+
+    def place(expected: int, tried: set[int]) -> bool:
+        for row in fits[expected]:
+            if row not in tried:
+                tried.add(row)
+                if row not in taken or place(taken[row], tried):
+                    taken[row] = expected
+                    return True
+        return False
+
+    for number in range(len(e.rows)):
+        place(number, set())
+    rows = {expected: row for row, expected in taken.items()}
+    matched: list[Pair] = [(x, seen[rows[n]]) for n, x in enumerate(e.rows) if n in rows]
+    missing = [x for n, x in enumerate(e.rows) if n not in rows]
+    return _with_rest(e, matched, missing, [row for n, row in enumerate(seen) if n not in taken])
+
+
+def _with_rest(
+    e: Expectation, matched: list[Pair], missing: list[tuple[Value, ...]], rest: list[list[Any]]
+) -> list[Pair]:
+    """Behind the pairs that agree: what was expected and is not there, beside what is there and was not expected."""
     if e.says.mode == "include":
         return matched + [(m, None) for m in missing]
-    left = list(rest.values())[::-1]
+    left = rest[::-1]
     for expected in missing:
         matched.append((expected, left.pop() if left else None))
     return matched + [(None, row) for row in reversed(left)]
@@ -182,12 +219,13 @@ def _first_key(value: Any, type_: Type) -> Any:
     return value if isinstance(value, bool | bytes) or value is None else str(value)
 
 
-def _comparison(header: tuple[str, ...], pairs: list[Pair], types: list[Type]) -> Comparison:
+def _comparison(header: tuple[str, ...], pairs: list[Pair], types: list[Type], within: Value | None) -> Comparison:
     expected: list[list[Cell]] = []
     seen: list[list[Cell]] = []
     for wanted, row in pairs:
         agree = [
-            wanted is not None and row is not None and same(wanted[i], row[i], types[i]) for i in range(len(header))
+            wanted is not None and row is not None and same(wanted[i], row[i], types[i], within)
+            for i in range(len(header))
         ]
         expected.append([Cell(v.text, a) for v, a in zip(wanted, agree, strict=True)] if wanted is not None else [])
         shown = [literal_of(v, t) for v, t in zip(row, types, strict=True)] if row is not None else []
@@ -227,28 +265,31 @@ def _pin_result(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]], 
 class Counted(Record):
     """How many rows a result has, or have been changed."""
 
-    count: int
+    count: Value
     result: int
 
 
 def _read_no_rows(line: Line) -> Counted:
-    return Counted(0, _of_result(line))
+    return Counted(Value(0, INTEGER, "0"), _of_result(line))
 
 
 def _read_count(line: Line) -> Counted:
-    return Counted(line.number("a number of rows"), _of_result(line))
+    count = line.literal(" of ")
+    if not count.asks and (not count.type.is_integer or count.value is None or count.value < 0):
+        line.fail(f"`{count.text}` is not a number of rows")
+    return Counted(count, _of_result(line))
 
 
-def _judge_no_rows(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_no_rows(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     count = _rows_counted(e, outcome)
     return Verdict(e, count == 0, "no rows", _no_result(e) if count is None else _plural(count, "row"))
 
 
-def _judge_count(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_count(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     count, wanted = _rows_counted(e, outcome), e.says.count
-    return Verdict(
-        e, count == wanted, _plural(wanted, "row"), _no_result(e) if count is None else _plural(count, "row")
-    )
+    met = count is not None and same(wanted, count, BIGINT)
+    text = f"{wanted.text} rows" if wanted.text != "1" else "1 row"
+    return Verdict(e, met, text, _no_result(e) if count is None else _plural(count, "row"))
 
 
 def _result(e: Expectation, outcome: Outcome) -> ResultSet | None:

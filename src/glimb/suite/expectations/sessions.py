@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from glimb.engine.outcomes.outcome import Outcome, TransactionEvent
+from glimb.engine.outcomes.outcome import HeldLock, Outcome, TransactionEvent
 from glimb.engine.values.conversion import literal_of
 from glimb.lang.node import Record
-from glimb.suite.expectations.kind import Expectation, Holds, Kind, Verdict
+from glimb.suite.expectations.kind import Around, Expectation, Kind, Verdict
 from glimb.suite.expectations.line import Line, Value
 from glimb.suite.wording import failure_text, locks_text, waiting_text
 
@@ -48,18 +48,27 @@ def _same_key(shown: str, key: tuple[Value, ...]) -> bool:
     return shown.replace(" ", "") == wanted.replace(" ", "")
 
 
-def _judge_lock(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _is_held(says: Held, held: HeldLock) -> bool:
+    """Whether this is the lock that is spoken of."""
+    if (held.kind, held.table, held.mode) != (says.kind, says.table, says.mode):
+        return False
+    return says.kind == "table" or _same_key(held.key, says.key)
+
+
+def _judge_lock(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     says: Held = e.says
-    met = any(
-        (held.kind, held.table, held.mode) == (says.kind, says.table, says.mode)
-        and (says.kind == "table" or _same_key(held.key, says.key))
-        for held in outcome.locks
-    )
+    met = any(_is_held(says, held) for held in outcome.locks)
     return Verdict(e, met, e.text, locks_text(outcome.locks))
 
 
-def _judge_no_locks(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_no_locks(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     return Verdict(e, not outcome.locks, "no locks", locks_text(outcome.locks))
+
+
+def _judge_no_other_locks(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
+    named: list[Held] = [s.says for s in around.siblings if s.kind == "lock"]
+    others = [held for held in outcome.locks if not any(_is_held(says, held) for says in named)]
+    return Verdict(e, not others, e.text, locks_text(others) if others else "no other locks")
 
 
 class Awaited(Record):
@@ -82,7 +91,7 @@ def _read_waits(line: Line) -> Awaited:
     return Awaited(session, table, key)
 
 
-def _judge_waits(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_waits(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     says: Awaited = e.says
     waiting = outcome.waiting or outcome.waited
     met = waiting is not None and says.session in waiting.sessions
@@ -109,7 +118,7 @@ def _read_wakes(line: Line) -> Woken:
     return Woken(line.name("the name of a session"))
 
 
-def _judge_wakes(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_wakes(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     seen = f"wakes {', '.join(outcome.wakes)}" if outcome.wakes else "wakes nobody"
     return Verdict(e, e.says.session in outcome.wakes, e.text, seen)
 
@@ -118,9 +127,9 @@ def _pin_wakes(outcome: Outcome) -> Iterator[str]:
     return (f"wakes {name}" for name in outcome.wakes)
 
 
-def _judge_state(wanted: str) -> Callable[[Expectation, Outcome, Holds], Verdict]:
+def _judge_state(wanted: str) -> Callable[[Expectation, Outcome, Around], Verdict]:
     shown = {"none": "no transaction", "open": "open", "committed": "committed", "rolled back": "rolled back"}
-    return lambda e, outcome, holds: Verdict(e, outcome.transaction == wanted, wanted, shown[outcome.transaction])
+    return lambda e, outcome, around: Verdict(e, outcome.transaction == wanted, wanted, shown[outcome.transaction])
 
 
 def _pin_end(outcome: Outcome) -> Iterator[str]:
@@ -139,13 +148,14 @@ def _read_savepoint(line: Line) -> Back:
     return Back(line.name("the name of a savepoint"))
 
 
-def _judge_savepoint(e: Expectation, outcome: Outcome, holds: Holds) -> Verdict:
+def _judge_savepoint(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     met = TransactionEvent("to savepoint", e.says.name) in outcome.events
     seen = [str(x) for x in outcome.events if x.kind == "to savepoint"]
     return Verdict(e, met, e.text, ", ".join(seen) or "not rolled back to a savepoint")
 
 
 KINDS = (
+    Kind("no other locks", _judge_no_other_locks, covers="locks", looks_around=True),
     Kind("no locks", _judge_no_locks, covers="locks"),
     Kind("lock", _judge_lock, _read_lock, covers="locks"),
     Kind("waits", _judge_waits, _read_waits, _pin_waits, covers="waits"),

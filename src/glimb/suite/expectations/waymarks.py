@@ -1,0 +1,92 @@
+"""Variables at a waymark: `at`, `never at`."""
+
+from __future__ import annotations
+
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.outcomes.passes import Pass, Passes, WaymarkInfo
+from glimb.engine.values.conversion import literal_of
+from glimb.lang.node import Record
+from glimb.suite.expectations.comparing import same
+from glimb.suite.expectations.kind import Around, Expectation, Kind, Verdict
+from glimb.suite.expectations.line import Line, Value
+
+
+class Passed(Record):
+    """A waymark, perhaps with its routine before it; which time it was passed (0: the last); a variable and its value,
+    and how far a number may be off."""
+
+    waymark: str
+    number: int
+    variable: str
+    value: Value
+    within: Value | None
+
+
+class Avoided(Record):
+    """A waymark that is not passed."""
+
+    waymark: str
+
+
+def _waymark(line: Line) -> str:
+    """`name` or `routine.name`."""
+    name = line.name("the name of a waymark")
+    if line.text[line.at : line.at + 1] == ".":
+        line.at += 1
+        name = f"{name}.{line.name('the name of a waymark')}"
+    return name
+
+
+def _read_at(line: Line) -> Passed:
+    waymark = _waymark(line)
+    number = line.number("a number") if line.peek().isdecimal() else 0
+    variable = line.name("the name of a variable")
+    if not line.rest.startswith("="):
+        line.fail("= and a value are missing", "at held chosen = 3")
+    line.at += 1
+    value = line.literal(" within ")
+    return Passed(waymark, number, variable, value, line.literal("\n") if line.accept("within") else None)
+
+
+def _judge_at(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
+    says: Passed = e.says
+    found = _found(outcome.passes, says.waymark)
+    if isinstance(found, str):
+        return Verdict(e, False, e.text, found)
+    last = outcome.passes.last[found]
+    passed = outcome.passes.of(found, says.number) if says.number else last
+    if passed is None:
+        times = f"it was passed {last.number:,} time{'s' * (last.number != 1)}"
+        return Verdict(e, False, e.text, times + (", this one is not kept" if says.number <= last.number else ""))
+    value = passed.value(says.variable)
+    if value is None:
+        return Verdict(e, False, e.text, f"no variable {says.variable} there; there are {', '.join(found.names)}")
+    met = same(says.value, *value, says.within)
+    return Verdict(e, met, e.text, f"{says.variable} = {literal_of(*value)}{_which(passed, last)}")
+
+
+def _which(passed: Pass, last: Pass) -> str:
+    return f" at pass {passed.number:,} of {last.number:,}" if last.number > 1 else ""
+
+
+def _found(passes: Passes, name: str) -> WaymarkInfo | str:
+    """The waymark of this name that was passed, or why there is none."""
+    named = [w for w in passes.last if name in (w.name, w.full_name)]
+    if len({w.full_name for w in named}) > 1:
+        return f"passed were {' and '.join(sorted(w.full_name for w in named))}: name one of them"
+    return named[-1] if named else "it was not passed"
+
+
+def _read_never(line: Line) -> Avoided:
+    return Avoided(_waymark(line))
+
+
+def _judge_never(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
+    passed = sum(p.number for w, p in outcome.passes.last.items() if e.says.waymark in (w.name, w.full_name))
+    return Verdict(e, not passed, e.text, f"passed {passed:,} time{'s' * (passed != 1)}" if passed else "not passed")
+
+
+KINDS = (
+    Kind("never at", _judge_never, _read_never, asks="absence", covers="waymarks"),
+    Kind("at", _judge_at, _read_at, covers="waymarks"),
+)
