@@ -79,9 +79,14 @@ class Engine:
         """The session of this name, made when first named."""
         found = self.sessions.get(name)
         if found is None:
-            found = self.sessions[name] = Session(self.shared, name)
-            found.private_tables.update(self._bases.private_tables(name))
+            found = self.sessions[name] = self.new_session(name)
         return found
+
+    def new_session(self, name: str) -> Session:
+        """A session that nobody else knows of."""
+        made = Session(self.shared, name)
+        made.private_tables.update(self._bases.private_tables(name))
+        return made
 
     def use_model(self, name: str) -> None:
         """Choose the concurrency model, `versions` or `locking`; no transaction may be active."""

@@ -6,6 +6,7 @@ import json
 from typing import Any, assert_never
 
 from glimb.engine.outcomes.outcome import HeldLock, Outcome, ResultColumn, Waiting
+from glimb.engine.outcomes.passes import Pass
 from glimb.engine.values.conditions import Origin
 from glimb.engine.values.conversion import plain_of
 from glimb.lang.visible import visible
@@ -31,6 +32,8 @@ NOTHING: dict[str, Any] = {
     "more": [],
     "row_count": None,
     "out": {},
+    "given": {},
+    "waymarks": [],
     "notes": [],
     "changes": {},
     "locks": [],
@@ -72,6 +75,10 @@ def _fields(part: Part) -> dict[str, Any]:
             return {"columns": _columns(columns), "rows": _plain_rows(columns, rows)}
         case telling.Values(values):
             return {"out": {name: plain_of(value, type_) for name, type_, value in values}}
+        case telling.Given(values):
+            return {"given": {name: plain_of(value, type_) for name, type_, value in values}}
+        case telling.Passed(passes):
+            return {"waymarks": [_passed(last) for last in passes.last.values()]}
         case telling.Notes(notes):
             return {"notes": notes}
         case telling.Count(rows):
@@ -86,6 +93,14 @@ def _fields(part: Part) -> dict[str, Any]:
             return {}
         case _:
             assert_never(part)
+
+
+def _passed(last: Pass) -> dict[str, Any]:
+    """A waymark, how often it was passed, and its variables at the last time."""
+    mark = last.waymark
+    values = {n: plain_of(v, t) for n, v, t in zip(mark.names, last.values, mark.types, strict=True)}
+    place = {"line": mark.source.line(mark.span.start), "file": mark.source.name}
+    return {"routine": mark.routine, "waymark": mark.name, **place, "passes": last.number, "values": values}
 
 
 COUNTED = ("inserted", "updated", "deleted")

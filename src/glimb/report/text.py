@@ -90,6 +90,10 @@ def _said(part: Part) -> tuple[Iterable[str], str]:
             return [f"result {number}:"] * (number > 1) + [*table_lines([c.name for c in columns], part.texts())], ""
         case telling.Values():
             return [f"{name} = {text}" for name, text in part.texts()], ""
+        case telling.Given():
+            return [f"{name} = {text}" for name, text in part.texts()], ""
+        case telling.Passed():
+            return [f"at {name}: {text}".removesuffix(": ") for name, text in part.texts()], ""
         case telling.Notes(notes):
             return [f"note: {note}" for note in notes], ""
         case telling.Count(rows):

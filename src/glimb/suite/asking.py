@@ -29,7 +29,7 @@ class Asker:
 
     def __init__(self, engine: Engine, session: str, outcome: Outcome | None = None) -> None:
         self.engine = engine
-        self.session = engine.session(session)
+        self.session = engine.sessions.get(session) or engine.new_session(session)
         self.outcome = outcome
 
     def query(self, text: str) -> Outcome:

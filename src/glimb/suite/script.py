@@ -215,7 +215,7 @@ class _Reader:
     def _warn_of_lookalikes(self) -> None:
         """Comments that look like an arranging or expecting line and are none."""
         words = "|".join(sorted({*_DIRECTIVES, *_EXPECTING}))
-        for found in re.finditer(rf"(?im)^[ \t]*(--\s*-*>+\s*|--\s*[#@]\s*)(?:{words})\b", self.source.text):
+        for found in re.finditer(rf"(?im)^[ \t]*(--\s*-*>+\s*|--\s*#\s*)(?:{words})\b", self.source.text):
             sign = found[1].strip()
             if found[1] == sign or sign not in ("-->", "--#"):
                 right = "-->" if ">" in sign else f"--{sign[-1]}"
@@ -458,6 +458,14 @@ def read_script(path: Path | str, text: str | None = None) -> Script:
     except ProblemError as error:
         return Script(name, Source("", name), [], list(error.problems), [], [])
     return _Reader(name, source).read()
+
+
+def read_typed(text: str, session: str = MAIN) -> Script:
+    """Read a text that somebody types, whose first statements belong to a session."""
+    reader = _Reader("typed", Source(text, "typed"))
+    reader._open_case("typed", Span(0, 0))
+    reader.session = session
+    return reader.read()
 
 
 __all__ = ["MAIN", "NOWHERE", "Case", "Script", "StatementStep", "Step", "Turn", "Wait", "read_script"]

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from typing import Any, NamedTuple
 
 from glimb.engine.outcomes.outcome import Failure, HeldLock, Outcome, ResultColumn, TransactionEvent, Waiting
+from glimb.engine.outcomes.passes import Passes
 from glimb.engine.storage.changes import Change
 from glimb.engine.values.conversion import literal_of
 from glimb.engine.values.types import Type
@@ -48,6 +49,48 @@ class Values(NamedTuple):
     def texts(self) -> list[tuple[str, str]]:
         """Names and values as written in SQL."""
         return [(name, literal_of(value, type_)) for name, type_, value in self.values]
+
+
+class Given(NamedTuple):
+    """Host variables that it gave a value: name, type, value."""
+
+    values: list[tuple[str, Type, Any]]
+
+    def texts(self) -> list[tuple[str, str]]:
+        """Names with their colon, and values as written in SQL."""
+        return [(f":{name}", literal_of(value, type_)) for name, type_, value in self.values]
+
+
+class Passed(NamedTuple):
+    """Waymarks that were passed, and what the variables were there."""
+
+    passes: Passes
+
+    def texts(self) -> list[tuple[str, str]]:
+        """Of each waymark: its name with the number of passes, and its variables, those that changed from pass to pass
+        with their first values."""
+        found = []
+        for mark, last in self.passes.last.items():
+            every = [*(p for p in self.passes.kept if p.waymark == mark and p.number < last.number), last]
+            cells = (
+                f"{name} = {_course([p.values[at] for p in every], type_)}"
+                for at, (name, type_) in enumerate(zip(mark.names, mark.types, strict=True))
+            )
+            times = f" ×{last.number:,}" if last.number > 1 else ""
+            found.append((f"{mark.full_name}{times}", ", ".join(cells)))
+        return found
+
+
+MOST_SHOWN = 4
+
+
+def _course(values: list[Any], type_: Type) -> str:
+    """The values that a variable had one after the other, each once in a row: the first of them, and the last."""
+    course = [v for v, before in zip(values, [object(), *values], strict=False) if v != before]
+    texts = [literal_of(v, type_) for v in course]
+    if len(texts) > MOST_SHOWN:
+        texts = [*texts[: MOST_SHOWN - 1], "…", texts[-1]]
+    return " → ".join(texts)
 
 
 class Notes(NamedTuple):
@@ -94,7 +137,7 @@ class Transaction(NamedTuple):
     events: list[TransactionEvent]
 
 
-Part = Waits | Condition | Rows | Values | Notes | Count | Changes | Locks | Wakes | Transaction
+Part = Waits | Condition | Rows | Values | Given | Passed | Notes | Count | Changes | Locks | Wakes | Transaction
 
 
 def parts(outcome: Outcome) -> Iterator[Part]:
@@ -109,6 +152,10 @@ def parts(outcome: Outcome) -> Iterator[Part]:
         yield Rows(number, len(results), columns, rows)
     if outcome.out:
         yield Values(outcome.out)
+    if outcome.given:
+        yield Given(outcome.given)
+    if outcome.passes.last:
+        yield Passed(outcome.passes)
     if outcome.notes:
         yield Notes(outcome.notes)
     if outcome.row_count is not None:

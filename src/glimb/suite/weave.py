@@ -31,7 +31,7 @@ from glimb.lang.source import Source
 from glimb.suite.asking import Asker
 from glimb.suite.driver import Driver, Executable
 from glimb.suite.runner import Runner
-from glimb.suite.script import MAIN, Case, StatementStep, Turn, read_script
+from glimb.suite.script import MAIN, Case, Let, StatementStep, Turn, read_script
 
 Order = tuple[str, ...]
 """Session names, in the order in which their statements run."""
@@ -89,17 +89,21 @@ class Loom:
         self.engine = engine
         self.source = source
         self.case = case
-        self.first: list[Turn | StatementStep] = [s for s in case.setup if isinstance(s, Turn | StatementStep)]
+        self.first = [s for s in case.setup if isinstance(s, Turn | StatementStep | Let)]
         self.settings: list[Turn] = []
         self.threads: dict[str, list[StatementStep]] = {}
         """Statements by session. Those of the session `main` that come before any other session run first, always."""
+        self.lets: dict[tuple[str, int], list[Let]] = {}
+        """Host variables that are set before a statement, by its session and number in it."""
         before = True
         for step in case.steps:
             before = before and not (isinstance(step, Turn) and step.session != MAIN)
             if isinstance(step, Turn):
                 self.settings.append(step)
-            elif isinstance(step, StatementStep) and before and case.sessions() != [MAIN]:
+            elif isinstance(step, StatementStep | Let) and before and case.sessions() != [MAIN]:
                 self.first.append(step)
+            elif isinstance(step, Let):
+                self.lets.setdefault((step.session, len(self.threads.get(step.session, ()))), []).append(step)
             elif isinstance(step, StatementStep):
                 self.threads.setdefault(step.session, []).append(step)
         self.dones: dict[str, list[Done]] = {}
@@ -127,6 +131,7 @@ class Loom:
         for session in engine.sessions.values():
             if session.active:
                 session.commit()
+        self.hosts = dict(engine.shared.hosts)
         engine.sessions.clear()
         engine.set_base()
 
@@ -135,6 +140,7 @@ class Loom:
         self.engine.reset()
         self.driver = Driver(self.engine, self.source)
         self.driver.start(self.case.clock, self.case.model)
+        self.engine.shared.hosts.update(self.hosts)
         for turn in self.settings:
             self.driver.run(turn)
         self.dones = {name: [] for name in self.threads}
@@ -147,6 +153,8 @@ class Loom:
     def step(self, name: str) -> None:
         """Run the next statement of a session."""
         thread = self.threads[name][self.at[name]]
+        for step in self.lets.get((name, self.at[name]), ()):
+            self.driver.run(step)
         self.at[name] += 1
         for told in self.driver.run(thread):
             self._note(told.step, told.outcome)

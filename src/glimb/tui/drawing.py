@@ -315,6 +315,7 @@ SIGNED = (
     telling.Rows,
     telling.Count,
     telling.Values,
+    telling.Given,
     telling.Notes,
     telling.Transaction,
 )
@@ -341,6 +342,8 @@ def _part_signs(part: Part, colours: Palette) -> Iterator[tuple[str, str]]:
         case telling.Count(_, True):
             yield "no rows", colours.warn
         case telling.Values():
+            yield from ((f"{name} = {cut(text, 24)}", colours.text) for name, text in part.texts())
+        case telling.Given():
             yield from ((f"{name} = {cut(text, 24)}", colours.text) for name, text in part.texts())
         case telling.Notes(notes):
             yield f"note {cut(notes[0], 40)}" + (f" +{len(notes) - 1}" if len(notes) > 1 else ""), colours.quiet

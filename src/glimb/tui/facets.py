@@ -205,6 +205,10 @@ def _facet(part: Part, colours: Palette, width: int) -> Iterator[Text]:
                 yield Text(f"and {len(rows) - MAX_ROWS} more", style=colours.quiet)
         case telling.Values():
             yield from _listed("values", [f"{name} = {text}" for name, text in part.texts()], colours)
+        case telling.Given():
+            yield from _listed("host variables", [f"{name} = {text}" for name, text in part.texts()], colours)
+        case telling.Passed():
+            yield from _listed("waymarks passed", [f"{name}  {text}" for name, text in part.texts()], colours)
         case telling.Notes(notes):
             yield from _listed("notes", notes, colours)
         case telling.Changes(changes):
