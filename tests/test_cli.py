@@ -15,7 +15,8 @@ from glimb.cli import main
 ROOT = Path(__file__).parent.parent
 DEMO = ROOT / "demo"
 KEYS = (
-    "n line session sql kind ok sqlstate message origin columns rows more row_count out notes changes locks waiting transaction"
+    "n line session sql kind ok sqlstate message origin columns rows more row_count out notes changes locks waiting "
+    "transaction given waymarks"
 ).split()
 
 

@@ -79,7 +79,7 @@ def _compiled(
         return engine.compiler.statement(query, source, onlooker, named=types)
     hosts = {name: value.type for name, value in engine.shared.hosts.items()}
     outside = Outside(hosts, types, {name: _table(name, rows.columns) for name, rows in tables.items()})
-    return compile_statement(engine.compiler.units, query, source, False, onlooker.schema, None, False, outside)
+    return compile_statement(engine.compiler.units, query, source, False, onlooker.schema, outside)
 
 
 def _table(name: str, columns: tuple[ResultColumn, ...]) -> Table:

@@ -32,13 +32,13 @@ NOTHING: dict[str, Any] = {
     "more": [],
     "row_count": None,
     "out": {},
-    "given": {},
-    "waymarks": [],
     "notes": [],
     "changes": {},
     "locks": [],
     "waiting": None,
     "transaction": "none",
+    "given": {},
+    "waymarks": [],
 }
 """What a statement did, where there is nothing to say; the keys in their order."""
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import re
 from bisect import bisect_right
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import datetime
 from typing import TYPE_CHECKING, NoReturn, Protocol
 
@@ -13,7 +13,7 @@ from glimb.engine.transactions.isolation import MODELS
 from glimb.engine.values import conversion as V
 from glimb.engine.values.conditions import Condition
 from glimb.lang.node import Record
-from glimb.lang.parser import Broken, parse, parse_expression
+from glimb.lang.parser import Broken, Parsed, parse, parse_expression
 from glimb.lang.parser.statements import ISOLATION_LEVELS
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import NOWHERE, Source, Span
@@ -183,46 +183,12 @@ class _Reader:
     def read(self) -> Script:
         parsed = parse(self.source)
         self.warnings += parsed.notes
-        starts = [i.span.start for i in parsed.items]
-        known = set(starts)
-
-        def around_of(offset: int) -> Statement | Broken | None:
-            """The statement in whose middle an offset lies."""
-            number = bisect_right(starts, offset) - 1
-            found = parsed.items[number] if number >= 0 else None
-            return found if found is not None and found.span.start < offset < found.span.end else None
-
-        things: list[tuple[int, Statement | Broken | Mark]] = [(i.span.start, i) for i in parsed.items]
-        for mark in parsed.marks:
-            around = around_of(mark.start)
-            if around is None:
-                things.append((mark.start, mark))
-            elif mark.sign != "@" and not isinstance(around, Broken):
-                word = "an arranging line" if mark.sign == "#" else "an expectation"
-                hint = "it belongs below the statement's semicolon"
-                problem = Problem("42601", f"{word} in the middle of a statement", mark.span, hint, self.source)
-                things.append((mark.start, Broken(mark.span, (problem,))))
-        for problem in parsed.problems:
-            if around_of(problem.span.start) is None and problem.span.start not in known:
-                things.append((problem.span.start, Broken(problem.span, (problem,))))
-        self._warn_of_lookalikes()
-        for _, thing in sorted(things, key=lambda t: t[0]):
+        self.warnings += _lookalikes(self.source)
+        for thing in _things(self.source, parsed):
             self._thing(thing)
         self._flush()
         self._close_case(len(self.source.text))
         return Script(self.name, self.source, self.cases, self.problems, self.flow, self.warnings)
-
-    def _warn_of_lookalikes(self) -> None:
-        """Comments that look like an arranging or expecting line and are none."""
-        words = "|".join(sorted({*_DIRECTIVES, *_EXPECTING}))
-        for found in re.finditer(rf"(?im)^[ \t]*(--\s*-*>+\s*|--\s*#\s*)(?:{words})\b", self.source.text):
-            sign = found[1].strip()
-            if found[1] == sign or sign not in ("-->", "--#"):
-                right = "-->" if ">" in sign else f"--{sign[-1]}"
-                message = f"`{sign}` is a comment" if sign != right else f"a blank is missing behind `{sign}`"
-                hint = f"write {right}, and a blank behind it"
-                span = Span(found.start(1), found.start(1) + len(sign))
-                self.warnings.append(Problem("01000", message, span, hint, self.source))
 
     def _thing(self, thing: Statement | Broken | Mark) -> None:
         if isinstance(thing, Mark) and thing.sign == ">":
@@ -370,12 +336,7 @@ class _Reader:
                 "a name, = and a value are wanted", span, "let total = 31.50, let id = (SELECT MAX(id) FROM stay)"
             )
         at = span.start + rest.find(text, rest.index("="))
-        try:
-            parse_expression(Source(text))
-        except ProblemError as error:
-            problem = error.problems[0]
-            place = Span(at + problem.span.start, at + max(problem.span.end, problem.span.start + 1))
-            self._fail(problem.message, place, problem.hint)
+        _check_expression(self._fail, text, at)
         self.last = None
         step = Let(self.session, name.lower(), text, Span(at, at + len(text)))
         if self.case is None:
@@ -450,6 +411,46 @@ _EXPECTING = frozenset(
 """Words with which an expecting line begins."""
 
 
+def _things(source: Source, parsed: Parsed) -> list[Statement | Broken | Mark]:
+    """Statements, what is broken, and marks, in the order of the text."""
+    starts = [i.span.start for i in parsed.items]
+    known = set(starts)
+
+    def around_of(offset: int) -> Statement | Broken | None:
+        """The statement in whose middle an offset lies."""
+        number = bisect_right(starts, offset) - 1
+        found = parsed.items[number] if number >= 0 else None
+        return found if found is not None and found.span.start < offset < found.span.end else None
+
+    things: list[tuple[int, Statement | Broken | Mark]] = [(i.span.start, i) for i in parsed.items]
+    for mark in parsed.marks:
+        around = around_of(mark.start)
+        if around is None:
+            things.append((mark.start, mark))
+        elif mark.sign != "@" and not isinstance(around, Broken):
+            word = "an arranging line" if mark.sign == "#" else "an expectation"
+            hint = "it belongs below the statement's semicolon"
+            problem = Problem("42601", f"{word} in the middle of a statement", mark.span, hint, source)
+            things.append((mark.start, Broken(mark.span, (problem,))))
+    for problem in parsed.problems:
+        if around_of(problem.span.start) is None and problem.span.start not in known:
+            things.append((problem.span.start, Broken(problem.span, (problem,))))
+    return [thing for _, thing in sorted(things, key=lambda t: t[0])]
+
+
+def _lookalikes(source: Source) -> Iterator[Problem]:
+    """Comments that look like an arranging or expecting line and are none, or nearly none."""
+    words = "|".join(sorted({*_DIRECTIVES, *_EXPECTING}))
+    for found in re.finditer(rf"(?im)^[ \t]*(--\s*-*>+\s*|--\s*#\s*)(?:{words})\b", source.text):
+        sign = found[1].strip()
+        if found[1] == sign or sign not in ("-->", "--#"):
+            right = "-->" if ">" in sign else f"--{sign[-1]}"
+            message = f"`{sign}` is a comment" if sign != right else f"a blank is missing behind `{sign}`"
+            hint = f"write {right}, and a blank behind it"
+            span = Span(found.start(1), found.start(1) + len(sign))
+            yield Problem("01000", message, span, hint, source)
+
+
 def read_script(path: Path | str, text: str | None = None) -> Script:
     """Read a script from its file, or from a text given for it."""
     name = str(path)
@@ -496,6 +497,16 @@ def _session_settings(fail: Fail, words: list[str], span: Span) -> dict[str, str
                 nearest(word, known) or "isolation, autocommit on|off, patience 5s",
             )
     return settings
+
+
+def _check_expression(fail: Fail, text: str, at: int) -> None:
+    """Whether a text is an expression; `at` is its offset."""
+    try:
+        parse_expression(Source(text))
+    except ProblemError as error:
+        problem = error.problems[0]
+        place = Span(at + problem.span.start, at + max(problem.span.end, problem.span.start + 1))
+        fail(problem.message, place, problem.hint)
 
 
 def _duration(fail: Fail, text: str, span: Span) -> float:

@@ -268,7 +268,8 @@ def resolve(
 def _is_open(b: Binding, value: tree.Expression) -> bool:
     """Whether an argument has no value of its own: DEFAULT, or what only takes the value of an OUT parameter."""
     is_default = isinstance(value, tree.DefaultValue)
-    return is_default or (isinstance(value, tree.Placeholder) and b.parameters is None) or is_unknown(b, value)
+    takes_only = isinstance(value, tree.Placeholder) and (b.outside is None or b.outside.parameters is None)
+    return is_default or takes_only or is_unknown(b, value)
 
 
 def _argument_positions(b: Binding, routine: Routine, given: tuple[tree.Argument, ...]) -> list[int] | str:

@@ -101,11 +101,8 @@ class Binding:
         self.named_windows: dict[str, tree.Window] = {}
         self.transition_tables: dict[str, tuple[str, Table]] = {}
         """Of a trigger: OLD TABLE and NEW TABLE by name, with the local that holds the rows."""
-        self.parameters: list[Type] | None = None
-        """Types of the dynamic parameters, in order; None where there cannot be any."""
-        self.placeholders = 0
         self.outside: Outside | None = None
-        """Host variables; None in a text that is kept."""
+        """Dynamic parameters and host variables; None in a text that is kept."""
         self.outer_aggregates: list[tuple[QueryScope, list[R.Aggregate] | None]] = []
         """Of the queries around: their scopes, and the set functions found in them so far; None where what is being
         bound of them can have none."""

@@ -14,7 +14,6 @@ from glimb.engine.binding.scope import RowScope, VariableScope
 from glimb.engine.binding.targets import declare
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.catalog.objects import Routine, Trigger
-from glimb.engine.values.types import Type
 from glimb.lang import tree
 from glimb.lang.node import Record
 from glimb.lang.problem import Problem, ProblemError
@@ -39,22 +38,13 @@ class AloneFacts(NamedTuple):
     parameters: int
 
 
-def bind_alone(
-    catalog: Catalog,
-    node: tree.Statement,
-    source: Source,
-    schema: str = "",
-    parameters: list[Type] | None = None,
-    outside: Outside | None = None,
-) -> AloneFacts:
-    """Bind a statement that stands alone, with the types of its dynamic parameters and what it finds outside itself;
-    raises ProblemError."""
+def bind_alone(catalog: Catalog, node: tree.Statement, source: Source, schema: str, outside: Outside) -> AloneFacts:
+    """Bind a statement that stands alone, with what it finds outside itself; raises ProblemError."""
     binder = binding_for(catalog, source, schema=schema)
-    binder.parameters, binder.outside = parameters, outside
-    if outside is not None:
-        binder.transition_tables.update({name: (f"given_rows_{name}", table) for name, table in outside.tables.items()})
+    binder.outside = outside
+    binder.transition_tables.update({name: (f"given_rows_{name}", table) for name, table in outside.tables.items()})
     bound = _settled(bind_statement(binder, node), binder)
-    return AloneFacts(bound, _level(binder), binder.placeholders)
+    return AloneFacts(bound, _level(binder), outside.placeholders)
 
 
 def _level(binder: Binding) -> int:

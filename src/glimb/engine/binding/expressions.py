@@ -282,13 +282,14 @@ def bind_default(b: Binding, node: tree.DefaultValue) -> R.Expr:
 
 def placeholder(b: Binding, node: tree.Placeholder) -> R.Expr:
     """A dynamic parameter: its type is that of the value it is given."""
-    if b.parameters is None:
+    outside = b.outside
+    if outside is None or outside.parameters is None:
         b.fail("42601", "? stands only for an OUT argument of a CALL", node)
-    number = b.placeholders
-    b.placeholders += 1
-    if number >= len(b.parameters):
-        b.fail("07001", f"there are {len(b.parameters)} values for more parameters", node, "USING ...")
-    return R.Variable(b.parameters[number], True, f"p{number + 1}", "")
+    number = outside.placeholders
+    outside.placeholders += 1
+    if number >= len(outside.parameters):
+        b.fail("07001", f"there are {len(outside.parameters)} values for more parameters", node, "USING ...")
+    return R.Variable(outside.parameters[number], True, f"p{number + 1}", "")
 
 
 def bind_star(b: Binding, node: tree.Star) -> R.Expr:

@@ -17,10 +17,15 @@ class Outside:
         types: Mapping[str, Type],
         named: Mapping[str, Type] | None = None,
         tables: Mapping[str, Table] | None = None,
+        parameters: list[Type] | None = None,
     ) -> None:
         self.types = dict(types)
         self.named = named or {}
         self.tables = tables or {}
+        self.parameters = parameters
+        """Types of the dynamic parameters, in order; None where there cannot be any."""
+        self.placeholders = 0
+        """How many there have been."""
         self.locals: dict[str, str] = {}
         """The Python locals of the variables that the statement uses, by name."""
         self.given: dict[str, R.Target] = {}

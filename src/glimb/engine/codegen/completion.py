@@ -33,6 +33,8 @@ def handles_warnings(w: StatementWriter) -> bool:
 def no_data(w: StatementWriter, message: str) -> None:
     """The condition 02000: raised for a handler that waits for it, otherwise only noted."""
     text = w.unit.constant(message, "K")
+    if w.recording:
+        w.line("E(NO_DATA)")
     if handles_completion(w, "02000"):
         w.line(f"raise Condition('02000', {text})")
     elif w.diagnoses:

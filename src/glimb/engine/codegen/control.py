@@ -130,7 +130,7 @@ def _rounds(
     number = w.function.temp("round")
     limit, fold = w.function.temp("limit"), w.function.temp("fold")
     if w.recording:
-        w.line(f"{fold} = LoopFold(); {limit} = len(trace) + 3000")
+        w.line(f"{fold} = LoopFold(s.shared.keeps_all); {limit} = len(trace) + 3000")
     w.frames.append(Frame(local))
     w.not_null = set()
     header = f"for {number} in {iterable}:" if not unpack else f"for {number}, {unpack} in enumerate({iterable}):"

@@ -18,6 +18,7 @@ from glimb.engine.codegen.variables import (
     declared_in,
 )
 from glimb.engine.codegen.writing import Action, Frame, Handled, StatementWriter
+from glimb.engine.outcomes.events import HandlerInfo
 from glimb.engine.runtime.handlers import Chain
 from glimb.lang.node import walk
 
@@ -136,7 +137,8 @@ def _write_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, co
     if w.diagnoses:
         w.line(f"s.diagnostics.areas[d] = [{condition}, *s.diagnostics.areas.get(d, ())]")
     if w.recording:
-        w.line(f"E(HANDLED); E(d); E({condition})")
+        info = HandlerInfo(handler.kind, w.unit.source, handler.span)
+        w.line(f"E({w.unit.constant(info, 'HANDLER_')}); E(d); E({condition})")
     if handler.kind == "undo":
         w.line(f"s.undo_to({w.marks[block.depth]})")
     protections, w.protections = w.protections, [b for b in w.protections if b.depth < block.depth]

@@ -12,10 +12,13 @@ from glimb.engine.codegen.variables import (
     unpack_one,
 )
 from glimb.engine.codegen.writing import StatementWriter
-from glimb.engine.outcomes.events import END, HANDLED, ROUND, LoopFold
+from glimb.engine.outcomes.events import END, NO_DATA, ROUND, LoopFold
 from glimb.engine.outcomes.passes import WaymarkInfo
 from glimb.lang import tree
 from glimb.lang.node import walk
+
+RETURNED = "RETURN"
+"""What the value of a function is called among its variables."""
 
 # -- calls
 
@@ -73,7 +76,8 @@ def waymark(w: StatementWriter, node: R.WaymarkStmt) -> None:
 
 def return_statement(w: StatementWriter, node: R.ReturnStmt) -> None:
     """RETURN."""
-    record(w, "return", node)
+    given = (R.Target("result", RETURNED, node.value.type),) if node.value is not None else ()
+    record(w, "return", node, given)
     if node.query is not None:
         begin(w, node.query)
         result = write_rows(w, node.query)
@@ -86,6 +90,7 @@ def return_statement(w: StatementWriter, node: R.ReturnStmt) -> None:
     if w.recording:
         w.line(f"result = {result}")
         result = "result"
+        record_values(w, given)
         w.line("E(END)")
     w.line(f"return ({result},)" if w.in_action else f"return {result}")
 
@@ -149,4 +154,4 @@ def _may_return_rows(routine: Routine) -> bool:
     )
 
 
-RECORDING_NAMES: dict[str, Any] = {"END": END, "HANDLED": HANDLED, "ROUND": ROUND, "LoopFold": LoopFold}
+RECORDING_NAMES: dict[str, Any] = {"END": END, "NO_DATA": NO_DATA, "ROUND": ROUND, "LoopFold": LoopFold}

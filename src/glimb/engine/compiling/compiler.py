@@ -66,8 +66,8 @@ class Compiler:
         key = (text, recording, place, session.schema, types, self.shared.plain, for_cursor, outside)
         compiled = known.get(key)
         if compiled is None:
-            around = Outside(hosts, named)
-            compiled = compile_statement(self.units, node, source, recording, session.schema, types, for_cursor, around)
+            around = Outside(hosts, named, parameters=None if types is None else list(types))
+            compiled = compile_statement(self.units, node, source, recording, session.schema, around, for_cursor)
             if len(known) >= MAX_STATEMENTS:
                 known.clear()
             known[key] = compiled
@@ -110,14 +110,14 @@ class Compiler:
 
     def statement_now(self, session: Session, node: tree.Statement, source: Source) -> None:
         """Compile and run a statement that another one is made of."""
-        compile_statement(self.units, node, source, False, session.schema, None).run(session, 1)
+        compile_statement(self.units, node, source, False, session.schema, Outside({})).run(session, 1)
 
     def described_columns(
         self, node: tree.Statement, source: Source, session: Session, types: list[Type]
     ) -> tuple[ResultColumn, ...]:
         """The columns of the result of a statement; none when it has no result."""
         try:
-            bound = bind_alone(self.catalog, node, source, session.schema, types).statement
+            bound = bind_alone(self.catalog, node, source, session.schema, Outside({}, parameters=types)).statement
         except ProblemError as error:
             raise problem_condition(error) from None
         if not isinstance(bound, R.QueryStmt):

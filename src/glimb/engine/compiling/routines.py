@@ -16,7 +16,7 @@ from glimb.engine.codegen.registry import statement_writer
 from glimb.engine.codegen.verbs import may_go_deeper, out_values
 from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.compiling.units import Units, waymarks_of
-from glimb.engine.outcomes.events import MOST_EVENTS, FrameInfo
+from glimb.engine.outcomes.events import FrameInfo
 from glimb.engine.resolved.flow import comes_to_end
 from glimb.engine.values.problems import problem_condition
 from glimb.lang import tree
@@ -123,7 +123,7 @@ class RoutineCompiler:
         function = writer.function
         bare = writer.unit.constant(routine, "R")
         arguments = "".join(f", {local}" for local in locals_)
-        function.line(f"if len(s.trace) > {MOST_EVENTS}: return {bare}.code(s, d{arguments})")
+        function.line(f"if len(s.trace) > s.shared.most_events: return {bare}.code(s, d{arguments})")
         function.line("trace = s.trace; E = trace.append")
         values = "".join(f"; E({local})" for local in locals_)
         function.line(f"E({writer.unit.constant(info, 'FRAME_')}); E(d){values}")

@@ -22,7 +22,7 @@ from glimb.engine.planning.explain import Plan
 from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.storage.table import Table
 from glimb.engine.values.origins import GeneratedCode
-from glimb.engine.values.types import BIGINT, Type, varchar
+from glimb.engine.values.types import BIGINT, varchar
 from glimb.lang import tree
 from glimb.lang.source import Source
 
@@ -104,17 +104,14 @@ def compile_statement(
     source: Source,
     recording: bool,
     schema: str,
-    types: tuple[Type, ...] | None,
+    outside: Outside,
     for_cursor: bool = False,
-    outside: Outside | None = None,
 ) -> Compiled:
-    outside = outside or Outside({})
-    parameters = None if types is None else list(types)
-    bound, level, count = bind_alone(units.shared.catalog, node, source, schema, parameters, outside)
+    bound, level, count = bind_alone(units.shared.catalog, node, source, schema, outside)
     kind = bound.kind if isinstance(bound, R.RunStmt) else kind_of(node)
     unit = units.make(kind, source, BLOCK if isinstance(node, tree.Block) else "", recording)
     unit.waymarks = waymarks_of(node)
-    names = [f"p{n + 1}" for n in range(len(types or ()))]
+    names = [f"p{n + 1}" for n in range(len(outside.parameters or ()))]
     names += [*outside.locals.values(), *(f"given_rows_{table}" for table in outside.tables)]
     function = unit.function("statement_", ["s", "d", *names], node.span)
     writer = statement_writer(function, recording)
@@ -155,7 +152,7 @@ def _write_given(writer: StatementWriter, outside: Outside) -> None:
     if outside.given:
         targets = outside.given.items()
         shown = [f"({name!r}, {writer.type(t.type)}, {t.local})" for name, t in targets]
-        writer.function.row("s.give(", shown)
+        writer.function.row("s.hosts.give(", shown)
 
 
 def _write_plan(writer: StatementWriter, bound: R.ExplainStmt) -> None:

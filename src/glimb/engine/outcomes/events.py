@@ -2,12 +2,14 @@
 
 A statement appends its StatementInfo before it runs, and behind it the values it assigned. A routine appends its
 FrameInfo, its depth and its arguments when it is entered, and END when it is left; a loop appends ROUND for every
-round and END behind the last. A handler appends HANDLED, the depth of its frame and the condition. So an exception
-needs no event of its own: what it skipped is known from what comes next.
+round and END behind the last. A handler appends its HandlerInfo, the depth of its frame and the condition. So an
+exception needs no event of its own: what it skipped is known from what comes next. NO_DATA says that a statement found
+no row.
 """
 
 from __future__ import annotations
 
+import sys
 from typing import Any
 
 from glimb.engine.catalog.objects import Routine
@@ -16,6 +18,9 @@ from glimb.lang.source import Source, Span
 
 KEPT_EVENTS = 3_000
 MOST_EVENTS = 300_000
+"""Behind so many events routines go on bare."""
+MOST_OF_ALL = 20_000_000
+"""The same where all rounds of loops are kept."""
 
 
 class Marker:
@@ -27,7 +32,18 @@ class Marker:
         self.name = name
 
 
-ROUND, END, HANDLED = Marker("round"), Marker("end"), Marker("handled")
+ROUND, END, NO_DATA = Marker("round"), Marker("end"), Marker("no data")
+
+
+class HandlerInfo(Marker):
+    """A handler has taken a condition: its kind, and the place of its declaration."""
+
+    __slots__ = ("source", "span")
+
+    def __init__(self, kind: str, source: Source, span: Span) -> None:
+        super().__init__(kind)
+        self.source = source
+        self.span = span
 
 
 class Gap(Marker):
@@ -87,15 +103,18 @@ class FrameInfo(Marker):
 
 
 class LoopFold:
-    """Keeps the first events of a loop and the latest, and drops whole rounds between them."""
+    """Keeps the first events of a loop and the latest, and drops whole rounds between them, unless all are wanted."""
 
-    __slots__ = ("cut",)
+    __slots__ = ("cut", "keeps_all")
 
-    def __init__(self) -> None:
+    def __init__(self, keeps_all: bool) -> None:
         self.cut = 0
+        self.keeps_all = keeps_all
 
     def __call__(self, events: list[Any], number: int) -> int:
         """Called at the start of round `number` when much has been written; gives the next length to be called at."""
+        if self.keeps_all:
+            return sys.maxsize
         if self.cut:
             del events[self.cut :]
             events.append(Gap(number))

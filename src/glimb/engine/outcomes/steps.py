@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from glimb.engine.outcomes.events import END, HANDLED, ROUND, FrameInfo, Gap, StatementInfo
+from glimb.engine.outcomes.events import END, NO_DATA, ROUND, FrameInfo, Gap, HandlerInfo, StatementInfo
 from glimb.engine.storage.changes import Change, net_changes
 from glimb.engine.values.conditions import Condition
 from glimb.engine.values.types import Type
@@ -29,8 +29,9 @@ class Step:
         "before",
         "changes",
         "condition",
+        "found_none",
         "frame",
-        "handled",
+        "handler",
         "info",
         "round",
         "rounds",
@@ -52,7 +53,14 @@ class Step:
         """In which round of the loop around it this statement ran."""
         self.condition: Condition | None = None
         """The condition this statement raised, when a handler took it."""
-        self.handled = False
+        self.handler: HandlerInfo | None = None
+        """The one that took it."""
+        self.found_none = False
+        """Whether it is a SELECT INTO or FETCH that found no row."""
+
+    @property
+    def handled(self) -> bool:
+        return self.handler is not None
 
 
 class _Reader:
@@ -81,8 +89,10 @@ class _Reader:
             elif isinstance(event, Gap):
                 self._close_simple()
                 self.stack[-1].rounds = event.round - 1
-            elif event is HANDLED:
-                self._handled()
+            elif isinstance(event, HandlerInfo):
+                self._handled(event)
+            elif event is NO_DATA:
+                self.stack[-1].found_none = True
             else:
                 self._value(event)
         self._begin_following()
@@ -145,7 +155,7 @@ class _Reader:
         if len(self.stack) > 1:
             self._pop()
 
-    def _handled(self) -> None:
+    def _handled(self, handler: HandlerInfo) -> None:
         depth, condition = self._next(), self._next()
         self._begin_following()
         while len(self.depths) > 1 and self.depths[-1] > depth:
@@ -154,7 +164,7 @@ class _Reader:
         if raised.info is None or raised.info.is_loop:
             raised = raised.steps[-1] if raised.steps else raised
         raised.condition = condition
-        raised.handled = True
+        raised.handler = handler
         self._close_simple()
 
     def _value(self, value: Any) -> None:

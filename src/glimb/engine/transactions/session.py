@@ -6,7 +6,7 @@ own: locks (`claims`), savepoints, deferred checks, diagnostics, notes, cursors,
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Mapping
 from datetime import datetime
 from typing import Any
 
@@ -25,7 +25,7 @@ from glimb.engine.transactions.characteristics import Characteristics
 from glimb.engine.transactions.claims import Claims
 from glimb.engine.transactions.deferred import Deferred
 from glimb.engine.transactions.dynamic_state import ANY_ACCESS, DynamicState
-from glimb.engine.transactions.hosts import UNGIVEN, HostValue
+from glimb.engine.transactions.hosts import GivenHosts
 from glimb.engine.transactions.notes import Notes
 from glimb.engine.transactions.open_cursors import OpenCursors
 from glimb.engine.transactions.savepoints import Savepoints
@@ -33,7 +33,6 @@ from glimb.engine.transactions.shared import Shared
 from glimb.engine.transactions.sight import Sight
 from glimb.engine.transactions.threads import Thread
 from glimb.engine.values.conditions import Condition, fail
-from glimb.engine.values.types import Type
 from glimb.lang.source import Source
 
 
@@ -68,8 +67,7 @@ class Session:
         self.cursors = OpenCursors()
         self.notes = Notes()
         self.events: list[TransactionEvent] = []
-        self.given: list[tuple[str, Type, Any]] = []
-        """Host variables to which the statement has given a value."""
+        self.hosts = GivenHosts(shared.hosts)
         self.passes = Passes()
         self.trace: list[Any] = []
         self.stop: Condition | None = None
@@ -113,7 +111,7 @@ class Session:
             self.cursors.start_statement()
         if self.diagnostics.areas:
             self.diagnostics.clear()
-        self.events, self._entries, self.trace, self.given = [], [], [], []
+        self.events, self._entries, self.trace, self.hosts.values = [], [], [], []
         self._mark = len(self.log)
         self.stop = None
         self.moment = self.shared.clock
@@ -123,14 +121,6 @@ class Session:
     def entries(self) -> list[Entry]:
         """Log entries of the current statement, those it has committed included."""
         return self._entries + self.log[self._mark :]
-
-    def give(self, values: Iterable[tuple[str, Type, Any]]) -> None:
-        """Give host variables their values; no rollback takes these back."""
-        for name, type_, value in values:
-            if value is UNGIVEN:
-                continue
-            self.given.append((name, type_, value))
-            self.shared.hosts[name] = HostValue(type_, value)
 
     def now(self) -> datetime:
         """CURRENT_TIMESTAMP: it stands still within a statement."""

@@ -25,8 +25,9 @@ def complete(session: Session, outcome: Outcome, result: Any, rollback_unhandled
         _autocommit(session, outcome)
     session.claims.end_statement()
     outcome.version = session.sight.version
-    outcome.given = session.given
-    outcome.passes = session.passes
+    outcome.given = session.hosts.values
+    if session.passes.kept:  # otherwise it is not the outcome's own: a later statement goes on with it
+        outcome.passes = session.passes
     outcome.notes = session.notes.of_statement()
     outcome.entries = session.entries()
     outcome.events = session.events

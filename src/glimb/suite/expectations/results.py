@@ -274,6 +274,8 @@ def _read_no_rows(line: Line) -> Counted:
 
 
 def _read_count(line: Line) -> Counted:
+    if line.peek().isidentifier():
+        line.fail(f"`{line.peek()}` is not a number of rows")
     count = line.literal(" of ")
     if not count.asks and (not count.type.is_integer or count.value is None or count.value < 0):
         line.fail(f"`{count.text}` is not a number of rows")

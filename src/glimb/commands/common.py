@@ -1,0 +1,57 @@
+"""What all commands share: exit statuses, how something is said, how something is refused."""
+
+from __future__ import annotations
+
+import sys
+from typing import TYPE_CHECKING, TextIO
+
+from glimb.lang.visible import visible
+
+if TYPE_CHECKING:
+    from pathlib import Path
+
+    from glimb.lang.problem import ProblemError
+    from glimb.suite.script import Script
+
+MET, SLIPPED, COULD_NOT_RUN, STOPPED = 0, 1, 2, 130
+
+
+def path_of(text: str) -> Path:
+    from pathlib import Path  # slow to import, and not needed by every command
+
+    return Path(text)
+
+
+def shown_path(path: Path) -> str:
+    """A path from the current folder, where it lies below it."""
+    here = path_of(".").absolute()
+    return str(path.relative_to(here)) if path.is_relative_to(here) else str(path)
+
+
+def refuse(message: str, hint: str = "") -> int:
+    """Say on the error stream why nothing was done."""
+    say(f"glimb: {message}" + (f" ({hint})" if hint else ""), sys.stderr)
+    return COULD_NOT_RUN
+
+
+def refuse_for(error: ProblemError) -> int:
+    """Say on the error stream all that is wrong."""
+    return refuse("\n".join(p.describe() for p in error.problems))
+
+
+def say(text: str, stream: TextIO | None = None) -> None:
+    """Print, with signs in the place of what would steer the terminal."""
+    print(visible(text), file=stream or sys.stdout)
+
+
+def script_at(path: Path) -> Script:
+    """The script of a file; ProblemError when it is not there, or wrong as a whole."""
+    from glimb.lang.problem import Problem, ProblemError
+    from glimb.suite.script import read_script
+
+    if not path.is_file():
+        raise ProblemError(Problem("58030", f"there is no file {path}"))
+    script = read_script(path)
+    if script.problems:
+        raise ProblemError(*script.problems)
+    return script
