@@ -29,6 +29,19 @@ from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 
 MAX_STATEMENTS = 2_000
+_WITHOUT_PLACE = (
+    tree.QueryStatement,
+    tree.Insert,
+    tree.Update,
+    tree.Delete,
+    tree.Call,
+    tree.SetVariable,
+    tree.Commit,
+    tree.Rollback,
+    tree.Savepoint,
+    tree.StartTransaction,
+)
+"""Statements that, once they are compiled, say nothing of where they stand: the same text has the same code."""
 _MAY_NAME_HOST = re.compile(r':(?:"|[^\W\d])')
 
 
@@ -59,7 +72,8 @@ class Compiler:
         cursor, with the rows that it may change; with values that it may name. Raises ProblemError when it is wrong."""
         known = self._statements.setdefault(self.catalog.version, {})
         recording = self.shared.recording
-        place = (source.name, node.span.start) if recording else None
+        # Its code holds the source, so that no other one gets the same identity.
+        place = (id(source), node.span.start) if recording or not isinstance(node, _WITHOUT_PLACE) else None
         text = source[node.span]
         hosts = self._host_types(node) if _MAY_NAME_HOST.search(text) else {}
         outside = (*hosts.items(), *(named or {}).items())
