@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import sys
 from typing import TYPE_CHECKING, TextIO
 
@@ -11,6 +12,7 @@ if TYPE_CHECKING:
     from pathlib import Path
 
     from glimb.lang.problem import ProblemError
+    from glimb.suite.replay import Replay
     from glimb.suite.script import Script
 
 MET, SLIPPED, COULD_NOT_RUN, STOPPED = 0, 1, 2, 130
@@ -55,3 +57,31 @@ def script_at(path: Path) -> Script:
     if script.problems:
         raise ProblemError(*script.problems)
     return script
+
+
+def case_options(command: argparse.ArgumentParser) -> None:
+    """The arguments that choose one case of one script, and what it is run with."""
+    add = command.add_argument
+    add("script", type=path_of, metavar="SCRIPT", help="the script with the case")
+    add("-k", dest="word", default="", metavar="CASE", help="the case with this in its title")
+    add("--let", action="append", default=[], metavar="NAME=VALUE", help="give a host variable this value")
+    add("--under", default="", metavar="VALUE", help="of a case that runs twice: under which setting (the first)")
+
+
+def opened(given: argparse.Namespace) -> Replay:
+    """A replay of the case that is chosen by `case_options`; ProblemError when that cannot be had."""
+    from glimb.lang.problem import Problem, ProblemError
+    from glimb.suite.letting import check_lets, read_lets
+    from glimb.suite.project import open_project
+    from glimb.suite.replay import chosen_case, replay
+
+    script = script_at(given.script)
+    case = chosen_case(script, given.word)
+    lets = read_lets(given.let)
+    check_lets(lets, [script])
+    side = given.under.lower()
+    if side and (case.twin is None or side not in case.twin.values):
+        raise ProblemError(Problem("42704", f"the case does not run under {given.under}"))
+    if not side and case.twin is not None:
+        side = case.twin.values[0]
+    return replay(open_project(given.script.parent), script, case, side, lets)

@@ -11,8 +11,6 @@ from typing import TYPE_CHECKING
 from glimb.commands.common import COULD_NOT_RUN, MET, SLIPPED, path_of, refuse, refuse_for, say, shown_path
 
 if TYPE_CHECKING:
-    from pathlib import Path
-
     from glimb.suite.letting import Lets
     from glimb.suite.results import CaseResult
     from glimb.suite.script import Case, Script

@@ -7,6 +7,7 @@ from typing import Any, assert_never
 
 from glimb.engine.outcomes.outcome import HeldLock, Outcome, ResultColumn, Waiting
 from glimb.engine.outcomes.passes import Pass
+from glimb.engine.storage.changes import Change
 from glimb.engine.values.conditions import Origin
 from glimb.engine.values.conversion import plain_of
 from glimb.lang.visible import visible
@@ -55,7 +56,7 @@ def as_object(executed: Executed) -> dict[str, Any]:
         "ok": outcome.ok,
         "sqlstate": _state(outcome),
         **NOTHING,
-        "more": [{"columns": _columns(c), "rows": _plain_rows(c, rows)} for c, rows in outcome.more],
+        "more": [{"columns": columns_of(c), "rows": plain_rows(c, rows)} for c, rows in outcome.more],
     }
     for part in parts(outcome):
         found |= _fields(part)
@@ -68,11 +69,11 @@ def _fields(part: Part) -> dict[str, Any]:
     """What a part is of the object; further result sets stand in one list, and who wakes has lines of its own."""
     match part:
         case telling.Waits(waiting):
-            return {"waiting": _waiting(waiting)}
+            return {"waiting": waiting_of(waiting)}
         case telling.Condition(failure):
             return {"message": failure.message, **_origin(failure.origin)}
         case telling.Rows(1, _, columns, rows):
-            return {"columns": _columns(columns), "rows": _plain_rows(columns, rows)}
+            return {"columns": columns_of(columns), "rows": plain_rows(columns, rows)}
         case telling.Values(values):
             return {"out": {name: plain_of(value, type_) for name, type_, value in values}}
         case telling.Given(values):
@@ -86,7 +87,7 @@ def _fields(part: Part) -> dict[str, Any]:
         case telling.Changes(_, counts):
             return {"changes": {table: dict(zip(COUNTED, c, strict=True)) for table, c in counts.items()}}
         case telling.Locks():
-            return {"locks": [_lock(held) for held in part.held]}
+            return {"locks": [lock_of(held) for held in part.held]}
         case telling.Transaction(state):
             return {"transaction": state}
         case telling.Rows() | telling.Wakes():
@@ -124,17 +125,37 @@ def _state(outcome: Outcome) -> str | None:
     return outcome.completion if outcome.waiting is None else None
 
 
-def _columns(columns: tuple[ResultColumn, ...]) -> list[dict[str, str]]:
+def columns_of(columns: tuple[ResultColumn, ...]) -> list[dict[str, str]]:
     return [{"name": c.name, "type": str(c.type)} for c in columns]
 
 
-def _plain_rows(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]]) -> list[list[Any]]:
+def plain_rows(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]]) -> list[list[Any]]:
     return [[plain_of(v, c.type) for v, c in zip(row, columns, strict=True)] for row in rows]
 
 
-def _lock(held: HeldLock) -> dict[str, str]:
+def lock_of(held: HeldLock) -> dict[str, str]:
     return {"kind": held.kind, "table": held.table, "key": held.key, "mode": held.mode}
 
 
-def _waiting(waiting: Waiting) -> dict[str, str]:
+def waiting_of(waiting: Waiting) -> dict[str, str]:
     return {"for": ", ".join(waiting.sessions), "kind": waiting.kind, "table": waiting.table, "key": waiting.key}
+
+
+def change_object(change: Change) -> dict[str, Any]:
+    """A row that was inserted (`before` is null), deleted (`after` is null), or updated, with the columns that were."""
+    table = change.table
+    columns = list(enumerate(table.columns))
+    if change.before is not None and change.after is not None:
+        columns = [(at, column) for at, column in columns if change.before[at] != change.after[at]]
+    before, after = (
+        {c.name: plain_of(row[at], c.type) for at, c in columns} if row is not None else None
+        for row in (change.before, change.after)
+    )
+    key = None
+    if table.primary is not None:
+        places = table.primary.columns
+        key = {
+            table.columns[at].name: plain_of(v, table.columns[at].type)
+            for at, v in zip(places, change.key, strict=True)
+        }
+    return {"table": table.name, "key": key, "before": before, "after": after}

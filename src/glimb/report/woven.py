@@ -11,6 +11,7 @@ from glimb.lang.source import Source
 from glimb.report.text import plural, table_lines
 from glimb.suite.driver import Executable
 from glimb.suite.expectations.pinning import pinned
+from glimb.suite.script import Let, StatementStep
 from glimb.suite.weave import Group, Loom, Weave, order_text
 
 
@@ -70,10 +71,11 @@ def kept_script(weave: Weave, number: int) -> str:
     if case.model:
         lines.append(f"--# model {case.model}")
     for step in loom.first:
-        text = getattr(step, "statement", None)
-        if text is not None:
-            lines.append(loom.source[text.span] + ";")
-    if any(hasattr(s, "statement") for s in loom.first):
+        if isinstance(step, Let):
+            lines.append(_let_line(step))
+        elif isinstance(step, StatementStep):
+            lines.append(loom.source[step.span] + ";")
+    if any(isinstance(s, StatementStep) for s in loom.first):
         lines.append("COMMIT;")
     lines += _pinned_order(loom, group)
     return "\n".join(lines) + "\n"
@@ -104,6 +106,7 @@ def _pinned_order(loom: Loom, group: Group) -> Iterator[str]:
             yield f"--# session {name}{words}"
             started.add(name)
             yield from (f"--> {line}" for line in ready)
+        yield from map(_let_line, loom.lets.get((name, loom.at[name]), ()))
         at = name
         told.append((name, text, []))
         loom.step(name)
@@ -114,6 +117,10 @@ def _pinned_order(loom: Loom, group: Group) -> Iterator[str]:
     for name, lines in late.items():
         yield f"--# session {name}"
         yield from (f"--> {line}" for line in lines)
+
+
+def _let_line(step: Let) -> str:
+    return f"--# let {step.name} = {step.text}"
 
 
 def _let_go(loom: Loom, late: dict[str, list[str]]) -> Iterator[str]:

@@ -10,7 +10,7 @@ from functools import lru_cache
 
 from glimb.engine.asking import Rows, ask
 from glimb.engine.engine import Engine
-from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.outcomes.outcome import Failure, Outcome
 from glimb.engine.transactions.hosts import HostValue
 from glimb.engine.values.conversion import literal_of
 from glimb.lang import tree
@@ -57,13 +57,13 @@ class Asker:
         try:
             seen = self.query(f"SELECT ({text})")
             if seen.failure is not None:
-                return False, seen.failure.message
+                return False, _said(seen.failure)
             value = seen.rows[0][0] if seen.rows else None
             if value is True:
                 return True, "true"
             why = "; ".join(self._reasons(parse_expression(Source(text))))
         except ProblemError as error:
-            return False, error.problems[0].brief()
+            return False, error.problems[0].message
         return False, ("unknown" if value is None else "false") + (f": {why}" if why else "")
 
     # -- why a condition is not met
@@ -99,7 +99,7 @@ class Asker:
             return f"({', '.join(map(self._side, node.items))})"
         seen = self.query(f"SELECT ({printed(node)})")
         if seen.failure is not None:
-            return seen.failure.message
+            return _said(seen.failure)
         return literal_of(seen.rows[0][0], seen.columns[0].type) if seen.rows else "NULL"
 
     def _rows(self, query: tree.Query) -> Iterator[str]:
@@ -114,6 +114,14 @@ class Asker:
             shown.append(f"({', '.join(cells)})")
         more = f" and {len(seen.rows) - len(shown)} more" if len(seen.rows) > len(shown) else ""
         yield f"rows ({names}): {', '.join(shown)}{more}" if shown else "no rows"
+
+
+def _said(failure: Failure) -> str:
+    """What went wrong with a question, without the place in its text."""
+    if not failure.problems:
+        return failure.message
+    problem = failure.problems[0]
+    return problem.message + (f" ({problem.hint})" if problem.hint else "")
 
 
 def _counted(node: tree.Expression) -> tree.Query | None:

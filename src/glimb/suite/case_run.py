@@ -30,6 +30,8 @@ class CaseRun:
         self.ladder = Ladder(case, source, case.sessions())
         self.ladder.first_commit = engine.shared.history.sequence
         self.driver = Driver(engine, source, case.twin, side, lets)
+        self.made = 0
+        """How many steps have been carried out, those of the setup included."""
         self.waiting: dict[str, Rung] = {}
         self.unseen: dict[str, Rung] = {}
 
@@ -53,6 +55,7 @@ class CaseRun:
     def step(self, step: Step, is_setup: bool = False, source: Source | None = None) -> None:
         """Carry out a step, of the case's text or of another one."""
         self.driver.source = source or self.source
+        self.made += 1
         if isinstance(step, StatementStep | BrokenStep):
             self._blame_unseen(step.session)
             self._statement(step, is_setup, self.driver.run(step))
@@ -95,7 +98,7 @@ class CaseRun:
         """A statement that waited has ended."""
         name = told.step.session
         rung = self.waiting.pop(name)
-        rung.final, rung.ended_at = told.outcome, at
+        rung.final, rung.ended_at, rung.ended_step = told.outcome, at, self.made - 1
         self.unseen[name] = rung
 
     def _rails(self, rung: Rung, outcomes: list[Outcome]) -> None:

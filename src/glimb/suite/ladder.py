@@ -62,6 +62,8 @@ class Rung:
         self.final: Outcome | None = None
         """For a statement that waited: its outcome when it had ended."""
         self.ended_at: int | None = None
+        """For a statement that waited: the rung (from 0) at which it ended, and the step of the case (setup first)."""
+        self.ended_step: int | None = None
         self.verdicts: list[Verdict] = []
         self.rails: dict[str, RailState] = {}
         self.is_setup = False

@@ -20,6 +20,7 @@ from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 from glimb.suite.asking import Asker
 from glimb.suite.case_run import CaseRun
+from glimb.suite.climbing import Line, lines_of
 from glimb.suite.expectations.kind import Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.letting import Lets
@@ -179,7 +180,7 @@ class Replay:
 
     def _go_on_from(self, held: Held) -> None:
         self.ladder.rungs[:], self.ladder.slips[:], self.ladder.problems[:] = held.rungs, held.slips, held.problems
-        self._at = held.moves
+        self._at = self._run.made = held.moves
         self.engine.clock, self.engine.shared.history.sequence = held.clock, held.sequence
         self.session = held.rungs[-1].session if held.rungs else MAIN
         model = next((m.step for m in reversed(self.moves[: held.moves]) if isinstance(m.step, ModelSet)), None)
@@ -268,15 +269,24 @@ class Replay:
             yield self.ask(query, session)
         self.at(here)
 
-    def recorded(self, rung: int) -> Rung:
-        """Run a rung so that what happens inside its routines is kept, all of it; stands behind it then."""
+    def climbed(self, rung: int) -> tuple[Rung, list[Line]]:
+        """Run a rung so that all that happens inside it is kept, every round of its loops; gives it with its steps.
+        Stands behind it then; a rung that waits has come to its wait, or as far as it came in the end."""
+        number = self._number_of(rung)
         self.at(rung - 1)
-        self.engine.shared.recording = True
+        shared = self.engine.shared
+        shared.recording = True
+        shared.keep_all(True)
         try:
             self.at(rung)
+            found = self.ladder.rungs[rung - 1]
+            if found.last.waiting is not None:
+                self.finish()
         finally:
-            self.engine.shared.recording = False
-        return self.ladder.rungs[rung - 1]
+            shared.recording = False
+            shared.keep_all(False)
+        step = self.moves[number].step
+        return found, list(lines_of(found, step.statement if isinstance(step, StatementStep) else None))
 
     def close(self) -> None:
         """Let the engine go, as it was at the fixture."""

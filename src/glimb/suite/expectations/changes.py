@@ -132,13 +132,42 @@ def _shown(change: Change) -> str:
 
 
 def _pin_changes(outcome: Outcome) -> Iterator[str]:
+    """By table how many rows; of a single cell that changed, what it was and is; of a change that did nothing, that."""
     for table, (added, changed, removed) in sorted(outcome.counts().items()):
+        cell = _single_cell(outcome, table) if (added, changed, removed) == (0, 1, 0) else ""
         signs = (f"{sign}{n}" for sign, n in (("+", added), ("~", changed), ("-", removed)) if n)
-        yield f"change {table} {' '.join(signs)}"
+        yield f"change {table} {cell or ' '.join(signs)}"
+    if not outcome.changes and outcome.kind in ("insert", "update", "delete", "merge"):
+        yield "no change"
+
+
+def _single_cell(outcome: Outcome, table: str) -> str:
+    """The one cell of the one row of a table that was changed; empty when there are several, or no key."""
+    row = told(next(c for c in outcome.changes if c.table.name == table))
+    name, old, new = row.cells[0]
+    text = f"{row.key} {name} {old} -> {new}"
+    return text if row.key and len(row.cells) == 1 and len(text) <= MOST_OF_A_CELL and name.isidentifier() else ""
+
+
+MOST_OF_A_CELL = 80
+
+
+def _changes_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
+    """The changes of the table that it is about; of a cell of a row, that cell."""
+    says = e.says
+    if isinstance(says, CellChange):
+        change = next((c for c in outcome.changes if c.table.name == says.table and _is_key(c, says.key)), None)
+        cells = {name: (old, new) for name, old, new in told(change).cells} if change is not None else {}
+        if says.column in cells and change is not None and told(change).key:
+            old, new = cells[says.column]
+            yield f"change {says.table} {told(change).key} {says.column} {old} -> {new}"
+            return
+    counted = [line for line in _pin_changes(outcome) if not e.table or line.startswith(f"change {e.table} ")]
+    yield from counted or ["no change"] * (not outcome.changes)
 
 
 KINDS = (
     Kind("no other change", _judge_no_other, asks="absence", covers="changes", looks_around=True),
-    Kind("no change", _judge_no_change, asks="absence", covers="changes"),
-    Kind("change", _judge_change, _read_change, _pin_changes, covers="changes"),
+    Kind("no change", _judge_no_change, asks="absence", covers="changes", seen=_changes_seen),
+    Kind("change", _judge_change, _read_change, _pin_changes, covers="changes", seen=_changes_seen),
 )

@@ -25,7 +25,7 @@ def judge(expectation: Expectation, outcome: Outcome, around: Around) -> Verdict
         siblings = [settled(e, around.ask) for e in around.siblings] if kind.looks_around else ()
     except ProblemError as error:
         return Verdict(
-            expectation, False, expectation.text, f"what is expected has no value: {error.problems[0].brief()}"
+            expectation, False, expectation.text, f"what is expected has no value: {error.problems[0].message}"
         )
     return kind.judge(known, outcome, Around(around.ask, siblings))
 

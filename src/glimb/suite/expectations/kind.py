@@ -93,3 +93,10 @@ class Kind(NamedTuple):
     covers: str = ""
     looks_around: bool = False
     """Whether it is judged by what else is expected of the statement."""
+    seen: Callable[[Expectation, Outcome], Iterator[str]] | None = None
+    """The lines that say what was seen, in the place of an expectation of this kind that slipped; those that would be
+    pinned where there are none."""
+
+    def again(self, expectation: Expectation, outcome: Outcome) -> Iterator[str]:
+        """What is to be said instead of an expectation that slipped."""
+        return self.seen(expectation, outcome) if self.seen is not None else self.pin(outcome)

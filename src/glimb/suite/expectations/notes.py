@@ -11,6 +11,9 @@ from glimb.lang.visible import escaped
 from glimb.suite.expectations.kind import Around, Expectation, Kind, Verdict
 from glimb.suite.expectations.line import Line, Value
 
+MOST_NOTES = 5
+"""So many notes of a statement are pinned."""
+
 
 class Noted(Record):
     """The text of a note."""
@@ -39,6 +42,10 @@ def _judge_no_notes(e: Expectation, outcome: Outcome, around: Around) -> Verdict
     return Verdict(e, not outcome.notes, "no notes", _notes_text(outcome))
 
 
+def _notes_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
+    return _pin_notes(outcome)
+
+
 def _judge_no_other(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     others = Counter(outcome.notes) - Counter(s.says.text.value for s in around.siblings if s.kind == "note")
     seen = ", ".join(repr(n) for n in list(others.elements())[:5])
@@ -46,11 +53,11 @@ def _judge_no_other(e: Expectation, outcome: Outcome, around: Around) -> Verdict
 
 
 def _pin_notes(outcome: Outcome) -> Iterator[str]:
-    return (f"note {escaped(note)}" for note in outcome.notes)
+    return (f"note {escaped(note)}" for note in outcome.notes[:MOST_NOTES])
 
 
 KINDS = (
     Kind("no other notes", _judge_no_other, asks="absence", covers="notes", looks_around=True),
-    Kind("no notes", _judge_no_notes, asks="absence", covers="notes"),
+    Kind("no notes", _judge_no_notes, asks="absence", covers="notes", seen=_notes_seen),
     Kind("note", _judge_note, _read_note, _pin_notes, covers="notes"),
 )

@@ -7,6 +7,12 @@ from glimb.suite.expectations.kinds import KINDS
 
 
 def pinned(outcome: Outcome) -> list[str]:
-    """Expecting lines, without the sign, that this outcome meets."""
-    kinds = [KINDS["waits"]] if outcome.waiting is not None else KINDS.values()
-    return [line for kind in kinds for line in kind.pin(outcome)]
+    """Expecting lines, without the sign, that this outcome meets: of one that waits, for whom; of one that was raised,
+    what, and whether its transaction was rolled back; of any other all that it did."""
+    if outcome.waiting is not None:
+        kinds = ["waits"]
+    elif outcome.failure is not None:
+        kinds = ["fails", "committed"]
+    else:
+        kinds = list(KINDS)
+    return [line for kind in kinds for line in KINDS[kind].pin(outcome)]

@@ -14,8 +14,9 @@ from glimb.suite.expectations.comparing import as_float, same
 from glimb.suite.expectations.kind import Around, Cell, Comparison, Expectation, Kind, Verdict
 from glimb.suite.expectations.line import Line, Value
 
-MOST_ROWS = 50
-"""More rows are pinned as their count."""
+MOST_ROWS = 10
+MOST_OF_A_ROW = 200
+"""More rows, or longer ones, are pinned as their count."""
 
 
 # ---- value
@@ -79,6 +80,35 @@ def _plural(count: int, word: str) -> str:
 def _pin_values(outcome: Outcome) -> Iterator[str]:
     for name, type_, value in outcome.out:
         yield f"value {name} = {_literal(value, type_)}"
+    if not outcome.out:
+        for name, type_, value in outcome.given:
+            yield f"holds :{name} IS NULL" if value is None else f"holds :{name} = {_literal(value, type_)}"
+
+
+def _value_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
+    """The value in the place of the expected one, as near as that had to be."""
+    says: OneValue = e.says
+    within = f" within {says.within.text}" if says.within is not None else ""
+    if says.name:
+        yield from (f"value {n} = {_literal(v, t)}{within}" for n, t, v in outcome.out if n == says.name)
+    elif outcome.rows is None and len(outcome.out) == 1:
+        _, type_, value = outcome.out[0]
+        yield f"value {_literal(value, type_)}{within}"
+    elif outcome.rows is not None:
+        yield from _pin_result(outcome.columns, outcome.rows, 1)
+
+
+def _count_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
+    count = _rows_counted(e, outcome)
+    which = f" of result {e.says.result}" if e.says.result != 1 else ""
+    if count is not None:
+        yield f"count {count}{which}"
+
+
+def _rows_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
+    result = _result(e, outcome)
+    if result is not None:
+        yield from _pin_result(*result, e.says.result)
 
 
 # ---- rows
@@ -250,13 +280,20 @@ def _pin_result(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]], 
         yield f"no rows{which}"
     elif len(rows) == 1 and len(columns) == 1 and not which:
         yield f"value {_literal(rows[0][0], columns[0].type)}"
-    elif len(rows) > MOST_ROWS:
+        return
+    lines = _cells(columns, rows) if len(rows) <= MOST_ROWS else []
+    if len(rows) > MOST_ROWS or any(len(line) > MOST_OF_A_ROW for line in lines):
         yield f"count {len(rows)}{which}"
     else:
         yield f"rows{which}"
-        for row in rows:
-            cells = (_literal(v, c.type) for v, c in zip(row, columns, strict=True))
-            yield "  " + " | ".join(cells)
+        yield from lines
+
+
+def _cells(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]]) -> list[str]:
+    """Rows as lines, their cells below one another."""
+    texts = [[_literal(v, c.type) for v, c in zip(row, columns, strict=True)] for row in rows]
+    widths = [max(len(cell) for cell in column) for column in zip(*texts, strict=True)]
+    return ["  " + " | ".join(c.ljust(w) for c, w in zip(row, widths, strict=True)).rstrip() for row in texts]
 
 
 # ---- numbers of rows
@@ -312,8 +349,8 @@ def _rows_counted(e: Expectation, outcome: Outcome) -> int | None:
 
 
 KINDS = (
-    Kind("no rows", _judge_no_rows, _read_no_rows, asks="result", covers="empty result"),
-    Kind("rows", _judge_rows, _read_rows, _pin_rows, asks="result", covers="result"),
-    Kind("value", _judge_value, _read_value, _pin_values, asks="result", covers="result"),
-    Kind("count", _judge_count, _read_count, asks="result", covers="result"),
+    Kind("no rows", _judge_no_rows, _read_no_rows, asks="result", covers="empty result", seen=_rows_seen),
+    Kind("rows", _judge_rows, _read_rows, _pin_rows, asks="result", covers="result", seen=_rows_seen),
+    Kind("value", _judge_value, _read_value, _pin_values, asks="result", covers="result", seen=_value_seen),
+    Kind("count", _judge_count, _read_count, asks="result", covers="result", seen=_count_seen),
 )

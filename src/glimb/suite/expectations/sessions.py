@@ -133,9 +133,22 @@ def _judge_state(wanted: str) -> Callable[[Expectation, Outcome, Around], Verdic
 
 
 def _pin_end(outcome: Outcome) -> Iterator[str]:
+    """How the transaction ended, unless it began and ended with the statement, as under autocommit."""
     ended = [e.kind for e in outcome.events if e.ends]
-    if ended:
+    of_itself = outcome.kind in ("select", "insert", "update", "delete", "merge") and outcome.failure is None
+    if ended and not of_itself:
         yield "committed" if ended[-1] == "commit" else "rolled back"
+
+
+def _state_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
+    return iter((outcome.transaction,) if outcome.transaction != "none" else ())
+
+
+def _locks_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
+    if not outcome.locks:
+        yield "no locks"
+    for kind, table, key, mode in outcome.locks:
+        yield f"lock {kind} {table}{f' {key}' if key and not key.startswith('#') else ''} {mode}"
 
 
 class Back(Record):
@@ -156,12 +169,12 @@ def _judge_savepoint(e: Expectation, outcome: Outcome, around: Around) -> Verdic
 
 KINDS = (
     Kind("no other locks", _judge_no_other_locks, covers="locks", looks_around=True),
-    Kind("no locks", _judge_no_locks, covers="locks"),
-    Kind("lock", _judge_lock, _read_lock, covers="locks"),
+    Kind("no locks", _judge_no_locks, covers="locks", seen=_locks_seen),
+    Kind("lock", _judge_lock, _read_lock, covers="locks", seen=_locks_seen),
     Kind("waits", _judge_waits, _read_waits, _pin_waits, covers="waits"),
     Kind("wakes", _judge_wakes, _read_wakes, _pin_wakes, covers="waits"),
-    Kind("open", _judge_state("open"), covers="transaction"),
-    Kind("committed", _judge_state("committed"), pin=_pin_end, covers="transaction"),
-    Kind("rolled back", _judge_state("rolled back"), covers="transaction"),
+    Kind("open", _judge_state("open"), covers="transaction", seen=_state_seen),
+    Kind("committed", _judge_state("committed"), pin=_pin_end, covers="transaction", seen=_state_seen),
+    Kind("rolled back", _judge_state("rolled back"), covers="transaction", seen=_state_seen),
     Kind("to savepoint", _judge_savepoint, _read_savepoint, covers="transaction"),
 )

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.outcomes.passes import Pass, Passes, WaymarkInfo
 from glimb.engine.values.conversion import literal_of
@@ -77,6 +79,20 @@ def _found(passes: Passes, name: str) -> WaymarkInfo | str:
     return named[-1] if named else "it was not passed"
 
 
+def _at_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
+    """The value that the variable had there; that it was not passed."""
+    says: Passed = e.says
+    found = _found(outcome.passes, says.waymark)
+    if isinstance(found, str):
+        yield from [f"never at {says.waymark}"] * (not outcome.passes.last)
+        return
+    passed = outcome.passes.of(found, says.number) if says.number else outcome.passes.last[found]
+    value = passed.value(says.variable) if passed is not None else None
+    if value is not None:
+        number = f" {says.number}" if says.number else ""
+        yield f"at {says.waymark}{number} {says.variable} = {literal_of(*value)}"
+
+
 def _read_never(line: Line) -> Avoided:
     return Avoided(_waymark(line))
 
@@ -88,5 +104,5 @@ def _judge_never(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
 
 KINDS = (
     Kind("never at", _judge_never, _read_never, asks="absence", covers="waymarks"),
-    Kind("at", _judge_at, _read_at, covers="waymarks"),
+    Kind("at", _judge_at, _read_at, covers="waymarks", seen=_at_seen),
 )
