@@ -13,6 +13,7 @@ from glimb.engine.catalog.objects import (
 )
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions.session import Session
+from glimb.engine.values.conditions import fail
 from glimb.lang import tree
 from glimb.lang.source import Source
 
@@ -52,8 +53,19 @@ class Definition:
             return self.binder.key(space, name, node)
         return f"{self.binder.schema}.{name[0]}" if self.binder.schema else name[0]
 
+    def _wait_for_dropped(self, name: str) -> None:
+        """A table of this name that another session has dropped and not yet committed may come back: wait for it."""
+        for other in self.session.shared.sessions.values():
+            for where, key, before, _ in list(other.log) if other is not self.session else ():
+                if where is self.catalog and key == ("relations", name) and isinstance(before[0], Table):
+                    self.session.claims.lock_table(before[0], "X")
+                    if name in self.catalog.relations:
+                        fail("42710", f"{self.catalog.relations[name].kind} {name} exists already")
+
     def change(self, space: str, name: str, value: object) -> None:
         if space == "relations":
+            if isinstance(value, Table):
+                self._wait_for_dropped(name)
             for table in (self.catalog.relations.get(name), value):
                 if isinstance(table, Table):
                     self.session.claims.own(table)

@@ -18,6 +18,7 @@ from glimb.engine.outcomes.events import MOST_EVENTS, MOST_OF_ALL
 from glimb.engine.resolved.statements import SchemaStmt
 from glimb.engine.storage.history import History
 from glimb.engine.storage.indexes import Index
+from glimb.engine.storage.log import Entry
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions.hosts import Hosts
 from glimb.engine.transactions.limits import Budget, Limits, size_of
@@ -36,6 +37,8 @@ EPOCH = datetime(2030, 1, 1, 9, 0, 0)
 class Participant(Protocol):
     """A session, as the others see it."""
 
+    @property
+    def log(self) -> list[Entry]: ...
     @property
     def notes(self) -> Notes: ...
     @property
