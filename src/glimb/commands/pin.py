@@ -11,6 +11,10 @@ from glimb.commands.common import COULD_NOT_RUN, MET, path_of, refuse, refuse_fo
 if TYPE_CHECKING:
     from pathlib import Path
 
+    from glimb.suite.letting import Lets
+    from glimb.suite.pins import Worlds
+    from glimb.suite.script import Script
+
 
 def options(command: argparse.ArgumentParser) -> None:
     add = command.add_argument
@@ -35,24 +39,24 @@ def run(given: argparse.Namespace) -> int:
         check_lets(lets, scripts)
         if not any(given.word.lower() in case.title.lower() for script in scripts for case in script.cases):
             return refuse(f"no case has `{given.word}` in its title")
-        statuses = [_pin(path, given, lets) for path in paths]
+        worlds: Worlds = {}
+        statuses = [_pin(path, script, given, lets, worlds) for path, script in zip(paths, scripts, strict=True)]
     except ProblemError as error:
         return refuse_for(error)
     return max(statuses, default=MET)
 
 
-def _pin(path: Path, given: argparse.Namespace, lets: object) -> int:
+def _pin(path: Path, script: Script, given: argparse.Namespace, lets: Lets, worlds: Worlds) -> int:
     """Pin one script, showing the difference first."""
     from difflib import unified_diff
 
     from glimb.report.whole import write_whole
     from glimb.suite.pins import Wanted, pin_script
-    from glimb.suite.project import open_project
+    from glimb.suite.project import open_project, read_text
 
-    script = script_at(path)
     cases = [c for c in script.cases if given.word.lower() in c.title.lower()]
     wanted = Wanted(not given.slips, given.slips or given.all)
-    pinned = pin_script(open_project(path.parent), script, cases, wanted, lets)  # type: ignore[arg-type]
+    pinned = pin_script(open_project(path.parent), script, cases, wanted, lets, worlds)
     for problem in pinned.problems:
         say(problem.describe(), sys.stderr)
     shown = shown_path(path)
@@ -66,7 +70,7 @@ def _pin(path: Path, given: argparse.Namespace, lets: object) -> int:
     if given.dry_run:
         say(f"{shown}: {counted} (not written)")
         return MET
-    if script_at(path).source.text != script.source.text:
+    if read_text(path).text != script.source.text:
         return refuse(f"{shown} has been changed meanwhile, and stays as it is")
     ending = b"\r\n" if b"\r\n" in path.read_bytes() else b"\n"
     write_whole(path, pinned.text.encode().replace(b"\n", ending))

@@ -8,10 +8,13 @@ place of an expectation that slipped.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
+from glimb.lang import tree
 from glimb.lang.problem import Problem
 from glimb.lang.source import Source
 from glimb.suite.expectations.kind import Expectation, Verdict
@@ -52,7 +55,13 @@ class Pinned(NamedTuple):
     problems: list[Problem]
 
 
-def pin_script(project: Project, script: Script, cases: list[Case], wanted: Wanted, lets: Lets | None = None) -> Pinned:
+Worlds = dict[tuple[object, str], Engine]
+"""Engines that have been built, by the root of their project and fixture."""
+
+
+def pin_script(
+    project: Project, script: Script, cases: list[Case], wanted: Wanted, lets: Lets, worlds: Worlds
+) -> Pinned:
     """Pin cases of a script, each run from its fixture."""
     edits: list[Edit] = []
     problems: list[Problem] = []
@@ -64,14 +73,18 @@ def pin_script(project: Project, script: Script, cases: list[Case], wanted: Want
         if wrong:
             problems += wrong
             continue
-        edits += _CasePins(script.source, case, _ladders(project, script, case, lets), wanted).edits(problems)
+        edits += _CasePins(script.source, case, _ladders(worlds, project, script, case, lets), wanted).edits(problems)
     text, added, removed = _edited(script.source.text, edits)
     return Pinned(text, added, removed, problems)
 
 
-def _ladders(project: Project, script: Script, case: Case, lets: Lets | None) -> dict[str, Ladder]:
-    """The ladder of a case; of one that runs twice, both, by setting."""
-    engine = build(project, case.fixture or project.settings.default_fixture)
+def _ladders(worlds: Worlds, project: Project, script: Script, case: Case, lets: Lets) -> dict[str, Ladder]:
+    """The ladder of a case; of one that runs twice, both, by setting. `worlds` are those that have been built."""
+    fixture = case.fixture or project.settings.default_fixture
+    key = project.root, fixture
+    if key not in worlds:
+        worlds[key] = build(project, fixture)
+    engine = worlds[key]
     sides = case.twin.values if case.twin is not None else ("",)
     found = {}
     for side in sides:
@@ -154,6 +167,11 @@ class _CasePins:
             return
         if bare:
             blocks = self._blocks({side: _default(found) for side, found in told.items()})
+            blocks = _telling(holder, blocks)
+            if blocks and self._shares_line(holder):
+                hint = "expectations are about the last statement of a line"
+                problems.append(Problem("01000", "not pinned: its line goes on", holder.span, hint, self.source))
+                return
         else:
             blocks = self._blocks({side: _again(found, side, holder) for side, found in told.items()})
         gone: list[Expectation] = []
@@ -193,6 +211,12 @@ class _CasePins:
                 end += blanks
         return self.source.line(max(end - 1, 0) if end == len(text) else end)
 
+    def _shares_line(self, holder: Holder) -> bool:
+        """Whether another statement begins on the line on which this one ends."""
+        line = self._line_behind(holder)
+        others = (s for s in self.case.steps if isinstance(s, StatementStep | BrokenStep) and s is not holder)
+        return any(o.span.start > holder.span.start and self.source.line(o.span.start) == line for o in others)
+
     def _stretch(self, e: Expectation) -> tuple[int, int]:
         """The lines of an expectation, with the rows below it."""
         first = self.source.line(e.span.start) - 1
@@ -230,6 +254,19 @@ STAYS = ("holds", "never at", "no other change", "no other locks", "no other not
 def _default(found: tuple[Outcome, list[Verdict]] | None) -> list[list[str]]:
     """What is said of an outcome where nothing has been said: blocks of a line with the rows below it."""
     return _blocks_of(pinned(found[0])) if found is not None else []
+
+
+def _telling(holder: Holder, blocks: list[list[str]]) -> list[list[str]]:
+    """What is not evident from the statement: that COMMIT commits, or that an INSERT inserts the rows that stand in it.
+    (Where they do not, something else is said.)"""
+    statement = holder.statement if isinstance(holder, StatementStep) else None
+    if isinstance(statement, tree.Commit | tree.Rollback):
+        return [b for b in blocks if b not in (["committed"], ["rolled back"])]
+    if isinstance(statement, tree.Insert) and statement.query is not None and len(blocks) == 1:
+        body = statement.query.body
+        rows = len(body.rows) if isinstance(body, tree.Values) else 0
+        return [b for b in blocks if not rows or not re.fullmatch(rf"change .* \+{rows}", b[0])]
+    return blocks
 
 
 def _again(found: tuple[Outcome, list[Verdict]] | None, side: str, holder: Holder) -> list[list[str]]:

@@ -11,7 +11,7 @@ from glimb.engine.values.types import Type
 from glimb.lang.node import Record
 from glimb.suite.expectations.comparing import same
 from glimb.suite.expectations.kind import Around, Expectation, Kind, Verdict
-from glimb.suite.expectations.line import Line, Value
+from glimb.suite.expectations.line import Line, Value, table_text
 from glimb.suite.telling import told
 from glimb.suite.wording import changes_text, counts_text
 
@@ -136,7 +136,7 @@ def _pin_changes(outcome: Outcome) -> Iterator[str]:
     for table, (added, changed, removed) in sorted(outcome.counts().items()):
         cell = _single_cell(outcome, table) if (added, changed, removed) == (0, 1, 0) else ""
         signs = (f"{sign}{n}" for sign, n in (("+", added), ("~", changed), ("-", removed)) if n)
-        yield f"change {table} {cell or ' '.join(signs)}"
+        yield f"change {table_text(table)} {cell or ' '.join(signs)}"
     if not outcome.changes and outcome.kind in ("insert", "update", "delete", "merge"):
         yield "no change"
 
@@ -160,9 +160,11 @@ def _changes_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
         cells = {name: (old, new) for name, old, new in told(change).cells} if change is not None else {}
         if says.column in cells and change is not None and told(change).key:
             old, new = cells[says.column]
-            yield f"change {says.table} {told(change).key} {says.column} {old} -> {new}"
+            yield f"change {table_text(says.table)} {told(change).key} {says.column} {old} -> {new}"
             return
-    counted = [line for line in _pin_changes(outcome) if not e.table or line.startswith(f"change {e.table} ")]
+    counted = [
+        line for line in _pin_changes(outcome) if not e.table or line.startswith(f"change {table_text(e.table)} ")
+    ]
     yield from counted or ["no change"] * (not outcome.changes)
 
 

@@ -278,7 +278,8 @@ def _pin_result(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]], 
     which = f" of result {number}" if number > 1 else ""
     if not rows:
         yield f"no rows{which}"
-    elif len(rows) == 1 and len(columns) == 1 and not which:
+        return
+    if len(rows) == 1 and len(columns) == 1 and not which:
         yield f"value {_literal(rows[0][0], columns[0].type)}"
         return
     lines = _cells(columns, rows) if len(rows) <= MOST_ROWS else []

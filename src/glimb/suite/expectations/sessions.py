@@ -8,7 +8,7 @@ from glimb.engine.outcomes.outcome import HeldLock, Outcome, TransactionEvent
 from glimb.engine.values.conversion import literal_of
 from glimb.lang.node import Record
 from glimb.suite.expectations.kind import Around, Expectation, Kind, Verdict
-from glimb.suite.expectations.line import Line, Value
+from glimb.suite.expectations.line import Line, Value, table_text
 from glimb.suite.wording import failure_text, locks_text, waiting_text
 
 LOCK_MODES = ("IS", "IX", "S", "U", "SIX", "X")
@@ -104,7 +104,8 @@ def _judge_waits(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
 def _pin_waits(outcome: Outcome) -> Iterator[str]:
     lock = outcome.waiting
     if lock is not None:
-        on = f" on {lock.table} {lock.key}".rstrip() if not lock.key.startswith("#") else f" on {lock.table}"
+        table = table_text(lock.table)
+        on = f" on {table} {lock.key}".rstrip() if not lock.key.startswith("#") else f" on {table}"
         yield f"waits for {lock.sessions[0]}{on}"
 
 
@@ -134,10 +135,10 @@ def _judge_state(wanted: str) -> Callable[[Expectation, Outcome, Around], Verdic
 
 def _pin_end(outcome: Outcome) -> Iterator[str]:
     """How the transaction ended, unless it began and ended with the statement, as under autocommit."""
-    ended = [e.kind for e in outcome.events if e.ends]
+    ended = any(e.ends for e in outcome.events)
     of_itself = outcome.kind in ("select", "insert", "update", "delete", "merge") and outcome.failure is None
     if ended and not of_itself:
-        yield "committed" if ended[-1] == "commit" else "rolled back"
+        yield outcome.transaction
 
 
 def _state_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
@@ -148,7 +149,7 @@ def _locks_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
     if not outcome.locks:
         yield "no locks"
     for kind, table, key, mode in outcome.locks:
-        yield f"lock {kind} {table}{f' {key}' if key and not key.startswith('#') else ''} {mode}"
+        yield f"lock {kind} {table_text(table)}{f' {key}' if key and not key.startswith('#') else ''} {mode}"
 
 
 class Back(Record):
