@@ -24,9 +24,9 @@ if TYPE_CHECKING:
 MAX_WIDTH = 60
 
 
-def table_lines(header: list[str], rows: list[list[str]]) -> Iterator[str]:
-    """Aligned columns below a header."""
-    widths = [min(MAX_WIDTH, max(len(h), *(len(r[i]) for r in rows)) if rows else len(h)) for i, h in enumerate(header)]
+def table_lines(header: list[str], rows: list[list[str]], width: int = MAX_WIDTH) -> Iterator[str]:
+    """Aligned columns below a header; cells are cut at a width."""
+    widths = [min(width, max(len(h), *(len(r[i]) for r in rows)) if rows else len(h)) for i, h in enumerate(header)]
 
     def joined(cells: list[str]) -> str:
         return " | ".join(_cut(c, w).ljust(w) for c, w in zip(cells, widths, strict=True)).rstrip()
@@ -56,29 +56,29 @@ def _on_one_line(match: re.Match[str]) -> str:
     return match[0].replace("\n", "↵") if match[0][0] in "'\"" else " "
 
 
-def executed_text(executed: Executed) -> str:
-    """One executed statement as text."""
-    return "\n".join(executed_lines(executed))
+def executed_text(executed: Executed, width: int = MAX_WIDTH) -> str:
+    """One executed statement as text, cells of results cut at a width."""
+    return "\n".join(executed_lines(executed, width))
 
 
-def executed_lines(executed: Executed) -> Iterator[str]:
+def executed_lines(executed: Executed, width: int = MAX_WIDTH) -> Iterator[str]:
     """One executed statement: its first line, and below it what it did."""
     yield f"{executed.number} {executed.outcome.session}> {_cut(one_line(executed.text), 100)}"
-    yield from (f"   {line}" for line in outcome_lines(executed.outcome))
+    yield from (f"   {line}" for line in outcome_lines(executed.outcome, width))
 
 
-def outcome_lines(outcome: Outcome) -> Iterator[str]:
+def outcome_lines(outcome: Outcome, width: int = MAX_WIDTH) -> Iterator[str]:
     """What a statement did: lines for what needs room, and a last one of facts."""
     facts = []
     for part in parts(outcome):
-        lines, fact = _said(part)
+        lines, fact = _said(part, width)
         yield from lines
         facts += [fact] if fact else []
     if outcome.waiting is None:
         yield ", ".join(facts) or "done"
 
 
-def _said(part: Part) -> tuple[Iterable[str], str]:
+def _said(part: Part, width: int) -> tuple[Iterable[str], str]:
     """The lines of a part, and what of it stands in the line of facts."""
     match part:
         case telling.Waits(waiting):
@@ -87,7 +87,8 @@ def _said(part: Part) -> tuple[Iterable[str], str]:
             text = f"{failure.sqlstate} {failure.details}" if failure.details else failure_text(failure)
             return text.split("\n") if failure.details else [text], ""
         case telling.Rows(number, _, columns):
-            return [f"result {number}:"] * (number > 1) + [*table_lines([c.name for c in columns], part.texts())], ""
+            header = [c.name for c in columns]
+            return [f"result {number}:"] * (number > 1) + [*table_lines(header, part.texts(), width)], ""
         case telling.Values():
             return [f"{name} = {text}" for name, text in part.texts()], ""
         case telling.Given():
@@ -146,7 +147,7 @@ def result_lines(result: CaseResult, shown: str, already: set[tuple[str, int, st
         for verdict in ladder.slips:
             yield from (f"    {line}" for line in verdict_lines(verdict, ladder.source))
         for rung in ladder.rungs:
-            yield from _rung_slips(rung, shown, ladder.source)
+            yield from rung_slips(rung, shown, ladder.source)
 
 
 def twin_lines(result: CaseResult) -> Iterator[str]:
@@ -182,7 +183,8 @@ def _brief(rung: Rung) -> str:
     return " ".join(brief) or "done"
 
 
-def _rung_slips(rung: Rung, shown: str, source: Source) -> Iterator[str]:
+def rung_slips(rung: Rung, shown: str, source: Source) -> Iterator[str]:
+    """What of a rung slipped; nothing when all was met."""
     if rung.slips:
         yield f"    {shown}:{rung.line}: {rung.session}> {_cut(one_line(rung.text), 90)}"
         failure = failure_text(rung.last.failure) if rung.last.failure is not None else ""

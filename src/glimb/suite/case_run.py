@@ -15,7 +15,7 @@ from glimb.suite.expectations.judging import judge
 from glimb.suite.expectations.kind import Around, Expectation, Verdict
 from glimb.suite.ladder import Ladder, RailState, Rung
 from glimb.suite.letting import Lets
-from glimb.suite.script import BrokenStep, Case, Let, StatementStep, Step, Turn
+from glimb.suite.script import BrokenStep, Case, StatementStep, Step, Turn
 from glimb.suite.wording import failure_text, waiting_text
 
 
@@ -52,23 +52,25 @@ class CaseRun:
         self.finish()
         return self.ladder
 
-    def step(self, step: Step, is_setup: bool = False, source: Source | None = None) -> None:
-        """Carry out a step, of the case's text or of another one."""
+    def step(self, step: Step, is_setup: bool = False, source: Source | None = None) -> list[Told]:
+        """Carry out a step, of the case's text or of another one; gives the outcomes that it brings about."""
         self.driver.source = source or self.source
         self.made += 1
         if isinstance(step, StatementStep | BrokenStep):
             self._blame_unseen(step.session)
-            self._statement(step, is_setup, self.driver.run(step))
-        elif isinstance(step, Let):
-            try:
-                self.driver.run(step)
-            except ProblemError as error:
-                self.ladder.problems += error.problems
-        else:
-            for told in self.driver.run(step):
-                self._ended(told, len(self.ladder.rungs) - 1)
-            if isinstance(step, Turn):
-                self._turn(step)
+            told = self.driver.run(step)
+            self._statement(step, is_setup, told)
+            return told
+        try:
+            told = self.driver.run(step)
+        except ProblemError as error:  # of a host variable that cannot be set: what needs it says so
+            self.ladder.problems += error.problems
+            return []
+        for ended in told:
+            self._ended(ended, len(self.ladder.rungs) - 1)
+        if isinstance(step, Turn):
+            self._turn(step)
+        return told
 
     def _turn(self, turn: Turn) -> None:
         due = [e for e in turn.expectations if e.side in ("", self.side)]

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, NoReturn, Protocol
 from glimb.engine.transactions.isolation import MODELS
 from glimb.engine.values import conversion as V
 from glimb.engine.values.conditions import Condition
-from glimb.lang.node import Record
+from glimb.lang.node import Record, replace
 from glimb.lang.parser import Broken, Parsed, parse, parse_expression
 from glimb.lang.parser.statements import ISOLATION_LEVELS
 from glimb.lang.problem import Problem, ProblemError, nearest
@@ -143,6 +143,8 @@ class Script(Record):
     problems: list[Problem]
     flow: list[Step]
     warnings: list[Problem] = []
+    session: str = MAIN
+    """The one to which what comes behind its text would belong."""
 
     @property
     def path(self) -> Path:
@@ -466,7 +468,8 @@ def read_typed(text: str, session: str = MAIN) -> Script:
     reader = _Reader("typed", Source(text, "typed"))
     reader._open_case("typed", Span(0, 0))
     reader.session = session
-    return reader.read()
+    script = reader.read()
+    return replace(script, session=reader.session)
 
 
 __all__ = ["MAIN", "NOWHERE", "Case", "Script", "StatementStep", "Step", "Turn", "Wait", "read_script"]

@@ -92,6 +92,19 @@ def parse_expression(source: Source) -> Expression:
     return value
 
 
+def is_complete(text: str) -> bool:
+    """Whether a text that is being typed can be run: it ends with a semicolon outside a body that is still open, or
+    holds only lines that arrange. What is wrong in the middle is complete: nothing behind it mends it."""
+    source = Source(text)
+    tokens, marks, _, _ = tokenize(source)
+    if len(tokens) == 1:
+        return not text.strip() or bool(marks)
+    if tokens[-2].value != ";":
+        return False
+    end = tokens[-1].start
+    return all(p.span.start < min(end, len(text.rstrip())) for p in parse(source).problems)
+
+
 def _lost_waymarks(
     source: Source, items: list[Statement | Broken], marks: list[Mark], unread: list[Mark]
 ) -> list[Problem]:

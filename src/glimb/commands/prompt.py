@@ -1,0 +1,91 @@
+"""The prompt of `glimb exec` at a terminal: statements, over several lines, with a history that is kept.
+
+A statement runs at Enter when it is complete; until then Enter begins a new line. Arranging lines (`--# session phone`,
+`--# wait 5s`, `--# let n = 2`) work as in a script; Ctrl-D ends.
+"""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from glimb.commands.common import say
+
+if TYPE_CHECKING:
+    from prompt_toolkit import PromptSession
+    from prompt_toolkit.key_binding import KeyBindings, KeyPressEvent
+
+    from glimb.suite.execute import Execution
+    from glimb.suite.project import Project
+    from glimb.suite.script import Script
+
+GREETING = "Statements end with ; and run at Enter. --# session NAME changes the session. Ctrl-D ends."
+
+
+def prompt(execution: Execution, project: Project, run: Callable[[Script], None]) -> None:
+    """Read statements and run them, until the input ends."""
+    from prompt_toolkit import PromptSession
+    from prompt_toolkit.history import FileHistory
+
+    from glimb.suite.script import MAIN, read_typed
+
+    asking: PromptSession[str] = PromptSession(
+        history=FileHistory(str(_history(project))), multiline=True, key_bindings=_keys(), enable_open_in_editor=True
+    )
+    say(f"{project.name}: {GREETING}")
+    session = MAIN
+    while True:
+        try:
+            text = asking.prompt(f"{session}> ", prompt_continuation=lambda width, number, wrapped: " " * width)
+        except KeyboardInterrupt:
+            continue
+        except EOFError:
+            return
+        if text.strip():
+            script = read_typed(text, session)
+            for problem in [*script.warnings, *(p for case in script.cases for p in case.problems)]:
+                say(problem.describe())
+            run(script)
+            session = script.session
+
+
+def _keys() -> KeyBindings:
+    """Enter runs what is complete, and begins a line otherwise."""
+    from prompt_toolkit.key_binding import KeyBindings
+
+    from glimb.lang.parser import is_complete
+
+    keys = KeyBindings()
+
+    @keys.add("enter")
+    def _(event: KeyPressEvent) -> None:
+        buffer = event.current_buffer
+        at_end = not buffer.document.text_after_cursor.strip()
+        if at_end and is_complete(buffer.text):
+            buffer.validate_and_handle()
+        else:
+            buffer.insert_text("\n")
+
+    return keys
+
+
+def _history(project: Project) -> Path:
+    """The file of the history: in the project's folder of its own, or in the user's."""
+    if project.root is not None:
+        folder = kept_folder(project.root)
+    else:
+        folder = Path(os.environ.get("XDG_STATE_HOME") or Path.home() / ".local" / "state") / "glimb"
+        folder.mkdir(parents=True, exist_ok=True)
+    return folder / "history"
+
+
+def kept_folder(root: Path) -> Path:
+    """`.glimb/` of a project, which git is told to pass over."""
+    folder = root / ".glimb"
+    folder.mkdir(exist_ok=True)
+    ignore = folder / ".gitignore"
+    if not ignore.exists():
+        ignore.write_text("*\n")
+    return folder
