@@ -14,13 +14,14 @@ from __future__ import annotations
 
 import datetime
 import time
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from decimal import Decimal
 from pathlib import Path
 from typing import Any, NoReturn
 
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.transactions.hosts import HostValue
 from glimb.engine.values import conversion as V
 from glimb.engine.values import types as T
 from glimb.engine.values.conditions import Condition, Origin, condition_of
@@ -58,12 +59,16 @@ class Warning(Exception):
 
 
 class Error(Exception):
-    """Whatever goes wrong; `sqlstate` tells what, `routine`, `line` and `file` where, if it was inside a routine."""
+    """Whatever goes wrong; `sqlstate` tells what, `routine`, `line` and `file` where, if it was inside a routine, and
+    `calls` by which calls, each a routine, line and file, the innermost first. `first` is what RESIGNAL has changed:
+    the SQLSTATE, routine, line and file of before."""
 
     sqlstate = ""
     routine = ""
     line = 0
     file = ""
+    calls: tuple[tuple[str, int, str], ...] = ()
+    first: tuple[str, str, int, str] | None = None
 
 
 class InterfaceError(Error):
@@ -108,11 +113,17 @@ _CLASSES: dict[str, type[DatabaseError]] = {
 }
 
 
-def _raise(sqlstate: str, message: str, origin: Origin | None = None) -> NoReturn:
+def _raise(
+    sqlstate: str, message: str, origin: Origin | None = None, first: tuple[str, Origin | None] | None = None
+) -> NoReturn:
     error = _CLASSES.get(sqlstate[:2], DatabaseError)(f"{sqlstate}: {message}")
     error.sqlstate = sqlstate
     if origin is not None:
         error.routine, error.line, error.file = origin.routine, origin.line, origin.file
+        error.calls = tuple((call.routine, call.line, call.file) for call in origin.calls)
+    if first is not None:
+        state, place = first
+        error.first = (state, *(place[:3] if place is not None else ("", 0, "")))
     raise error
 
 
@@ -265,6 +276,17 @@ class Connection:
         self._check()
         return Cursor(self)
 
+    @property
+    def hosts(self) -> dict[str, Any]:
+        """The values of all host variables of the engine, by name."""
+        return {name: _to_python(host.value, host.type) for name, host in self.engine.shared.hosts.items()}
+
+    def set_hosts(self, values: Mapping[str, Any]) -> None:
+        """Give host variables their values."""
+        for name, value in values.items():
+            given, type_ = _from_python(value)
+            self.engine.shared.hosts[name.lower()] = HostValue(type_, given)
+
     def connect(self, session: str) -> Connection:
         """Another session of the same engine."""
         return Connection(self.engine, session)
@@ -315,7 +337,8 @@ class Connection:
             self.engine.give_up(self._session)
             _raise("5L001", f"{outcome.waiting.table} {outcome.waiting.key} is locked by {names}")
         if outcome.failure is not None:
-            _raise(outcome.failure.sqlstate, outcome.failure.message, outcome.failure.origin)
+            failure = outcome.failure
+            _raise(failure.sqlstate, failure.message, failure.origin, failure.first)
         return outcome
 
 
@@ -337,9 +360,13 @@ class Cursor:
         self._at = 0
         self._closed = False
 
-    def execute(self, operation: str, parameters: Sequence[Any] = ()) -> Cursor:
-        """Run one statement; `?` stands for a parameter."""
+    def execute(self, operation: str, parameters: Sequence[Any] | Mapping[str, Any] = ()) -> Cursor:
+        """Run one statement; `?` stands for a parameter. With a mapping, its values are given to host variables,
+        `:name`, which keep them (see `Connection.hosts`)."""
         self._check()
+        if isinstance(parameters, Mapping):
+            self.connection.set_hosts(parameters)
+            parameters = ()
         outcome = self.connection._run(operation, parameters)
         self.notes = outcome.notes
         self.rowcount = -1 if outcome.row_count is None else outcome.row_count

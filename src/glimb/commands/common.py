@@ -11,7 +11,7 @@ from glimb.lang.visible import visible
 if TYPE_CHECKING:
     from pathlib import Path
 
-    from glimb.lang.problem import ProblemError
+    from glimb.lang.problem import Problem, ProblemError
     from glimb.suite.replay import Replay
     from glimb.suite.script import Script
 
@@ -85,3 +85,12 @@ def opened(given: argparse.Namespace) -> Replay:
     if not side and case.twin is not None:
         side = case.twin.values[0]
     return replay(open_project(given.script.parent), script, case, side, lets)
+
+
+def arranging_problems(script: Script) -> list[Problem]:
+    """What is wrong with the arranging lines of a text; its statements say themselves what is wrong with them."""
+    from glimb.suite.script import BrokenStep
+
+    told = {id(p) for s in script.flow if isinstance(s, BrokenStep) for p in s.problems}
+    every = [*script.problems, *(p for c in script.cases for p in c.problems)]
+    return [p for p in every if id(p) not in told]

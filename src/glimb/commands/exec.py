@@ -7,13 +7,22 @@ import sys
 from functools import partial
 from typing import TYPE_CHECKING
 
-from glimb.commands.common import COULD_NOT_RUN, MET, SLIPPED, path_of, refuse, refuse_for, say, shown_path
+from glimb.commands.common import (
+    COULD_NOT_RUN,
+    MET,
+    SLIPPED,
+    arranging_problems,
+    path_of,
+    refuse,
+    refuse_for,
+    say,
+    shown_path,
+)
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
     from glimb.engine.engine import Engine
-    from glimb.lang.problem import Problem
     from glimb.suite.execute import Executed, Execution
     from glimb.suite.project import Project
     from glimb.suite.script import Script
@@ -67,7 +76,7 @@ def run(given: argparse.Namespace) -> int:
         return refuse_for(error)
     if not script.source.text and script.problems:
         return refuse(script.problems[0].describe())
-    for problem in [*engine.problems, *script.warnings, *_arranging_problems(script)]:
+    for problem in [*engine.problems, *script.warnings, *arranging_problems(script)]:
         say(problem.describe(), sys.stderr)
     manner = Manner(given.show_code, given.check_expectations, given.stop, given.lines)
     execution = Execution(engine, script.source, manner, lets)
@@ -171,12 +180,3 @@ def _piped(name: str) -> str | None:
         return decoded(sys.stdin.buffer.read(), "the input")
     path = path_of(name)
     return decoded(path.read_bytes(), name) if path.is_fifo() else None
-
-
-def _arranging_problems(script: Script) -> list[Problem]:
-    """What is wrong with the arranging lines of a text; its statements say themselves what is wrong with them."""
-    from glimb.suite.script import BrokenStep
-
-    told = {id(p) for s in script.flow if isinstance(s, BrokenStep) for p in s.problems}
-    every = [*script.problems, *(p for c in script.cases for p in c.problems)]
-    return [p for p in every if id(p) not in told]

@@ -11,7 +11,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from glimb.commands.common import say
+from glimb.commands.common import arranging_problems, say
 
 if TYPE_CHECKING:
     from prompt_toolkit import PromptSession
@@ -45,7 +45,7 @@ def prompt(execution: Execution, project: Project, run: Callable[[Script], None]
             return
         if text.strip():
             script = read_typed(text, session)
-            for problem in [*script.warnings, *(p for case in script.cases for p in case.problems)]:
+            for problem in [*script.warnings, *arranging_problems(script)]:
                 say(problem.describe())
             run(script)
             session = script.session

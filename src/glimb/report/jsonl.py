@@ -71,7 +71,7 @@ def _fields(part: Part) -> dict[str, Any]:
         case telling.Waits(waiting):
             return {"waiting": waiting_of(waiting)}
         case telling.Condition(failure):
-            return {"message": failure.message, **_origin(failure.origin)}
+            return {"message": failure.message, **_origin(failure.origin), **_first(failure.first)}
         case telling.Rows(1, _, columns, rows):
             return {"columns": columns_of(columns), "rows": plain_rows(columns, rows)}
         case telling.Values(values):
@@ -111,6 +111,14 @@ def _origin(origin: Origin | None) -> dict[str, Any]:
     if origin is None:
         return {}
     return {"origin": {"routine": origin.routine, "line": origin.line}, "calls": _calls(origin)}
+
+
+def _first(first: tuple[str, Origin | None] | None) -> dict[str, Any]:
+    """What RESIGNAL has changed: the SQLSTATE of before, and where it came from."""
+    if first is None:
+        return {}
+    state, origin = first
+    return {"first": {"sqlstate": state, "calls": _calls(origin) if origin is not None else []}}
 
 
 def _calls(origin: Origin) -> list[dict[str, Any]]:

@@ -129,7 +129,7 @@ def result_lines(result: CaseResult, shown: str, already: set[tuple[str, int, st
     """The verdict line of a case, and below it its slips. `already` are the problems that have been told: those of a
     file that many cases share are told once."""
     met = f"  ({result.met_count} of {result.total_count} expectations met)"
-    count = met if result.verdict == "slipped" else ""
+    count = met if result.verdict == "slipped" else "  (expects nothing)" if result.expects_nothing else ""
     reason = f"  ({result.case.skip})" if result.verdict == "skipped" and result.case else ""
     yield f"{result.verdict:8} {shown}: {result.title}{count}{reason}"
     warnings = dict.fromkeys(text for ladder in result.ladders for text in ladder.warnings)
@@ -225,7 +225,11 @@ def comparison_lines(comparison: Comparison) -> Iterator[str]:
 def summary(results: list[CaseResult], seconds: float) -> str:
     """How many cases of each verdict, in one line."""
     counts = {v: sum(r.verdict == v for r in results) for v in ("met", "slipped", "broken", "skipped")}
-    shown = ", ".join(f"{n} {verdict}" for verdict, n in counts.items() if n) or "no cases"
+    idle = sum(r.expects_nothing for r in results)
+    counts["met"] -= idle
+    told = [f"{n} {verdict}" for verdict, n in counts.items() if n]
+    told += [f"{idle} expect{'s' * (idle == 1)} nothing"] if idle else []
+    shown = ", ".join(told) or "no cases"
     return f"{len(results)} case{'s' * (len(results) != 1)}: {shown}, in {seconds:.2f} s"
 
 

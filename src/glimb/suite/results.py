@@ -36,6 +36,11 @@ class CaseResult:
         return sum(ladder.met_count + ladder.slip_count for ladder in self.ladders)
 
     @property
+    def expects_nothing(self) -> bool:
+        """Whether it is met because there was nothing that could have slipped."""
+        return self.verdict == "met" and not self.total_count
+
+    @property
     def title(self) -> str:
         """Of the case; of a script that cannot be read, its name."""
         return self.case.title if self.case is not None else self.script.path.name
