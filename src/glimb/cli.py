@@ -11,7 +11,7 @@ from importlib import import_module
 from typing import Any
 
 from glimb import __version__
-from glimb.commands.common import MET, STOPPED, path_of, refuse, say
+from glimb.commands.common import MET, STOPPED, refuse, say
 from glimb.lang.visible import visible
 
 EXAMPLES = """examples:
@@ -32,7 +32,7 @@ def main(arguments: list[str] | None = None) -> int:
     given = sys.argv[1:] if arguments is None else arguments
     options = _parser(given[0] if given else "").parse_args(given)
     if options.command is None:
-        options.command, options.path = "open", path_of(".")
+        options = _parser("open").parse_args(["open"])
     for stream in (sys.stdout, sys.stderr):
         if hasattr(stream, "reconfigure"):
             stream.reconfigure(errors="backslashreplace")  # what the encoding lacks must not end the program

@@ -18,7 +18,7 @@ FOLDER = Path(__file__).parent / "golden"
 @pytest.mark.parametrize("path", sorted(FOLDER.glob("*.sql")), ids=lambda p: p.stem)
 def test_golden(path: Path, update: bool) -> None:
     script = read_script(Path(path.name), path.read_text())
-    told = (executed_text(executed).partition("> ") for executed in Execution(Engine(), script).run())
+    told = (executed_text(executed).partition("> ") for executed in Execution(Engine(), script.source).run(script))
     seen = "\n".join("\n".join([who, *rest.split("\n")[1:]]) for who, _, rest in told) + "\n"
     expected = path.with_suffix(".out")
     if update:

@@ -106,7 +106,7 @@ def state(replay: Replay) -> dict[str, Any]:
             s.coming,
             len(s.log),
             [p.name for p in s.savepoints.points],
-            s.claims.holding()[0][: s.claims.holding()[1]] and sorted(map(str, s.claims.held.values())),
+            sorted(s.claims.held.values()),
             s.claims.waiting is not None,
             s.claims.patience,
             sorted(map(str, s.dynamic.prepared)),

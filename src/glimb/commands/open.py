@@ -5,11 +5,14 @@ from __future__ import annotations
 import argparse
 import sys
 
-from glimb.commands.common import MET, path_of, refuse
+from glimb.commands.common import MET, path_of, refuse, refuse_for
 
 
 def options(command: argparse.ArgumentParser) -> None:
     command.add_argument("path", nargs="?", type=path_of, default=".", help="a project folder or a script (here)")
+    command.add_argument(
+        "--let", action="append", default=[], metavar="NAME=VALUE", help="give a host variable this value"
+    )
 
 
 def run(given: argparse.Namespace) -> int:
@@ -17,8 +20,14 @@ def run(given: argparse.Namespace) -> int:
         return refuse(f"there is no file or folder {given.path}")
     if not (sys.stdin.isatty() and sys.stdout.isatty()):
         return refuse("the screen needs a terminal; `glimb run` prints verdicts without one")
+    from glimb.lang.problem import ProblemError
+    from glimb.suite.letting import read_lets
     from glimb.tui.app import GlimbApp
 
-    app = GlimbApp(given.path)
+    try:
+        lets = read_lets(given.let)
+    except ProblemError as error:
+        return refuse_for(error)
+    app = GlimbApp(given.path, lets)
     app.run()
     return app.return_code or MET

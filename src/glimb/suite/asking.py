@@ -85,14 +85,20 @@ class Asker:
             if counted is not None:
                 yield from self._rows(counted)
         elif isinstance(node, tree.InQuery | tree.Quantified):
-            yield f"{printed(node.operand)} is {self._side(node.operand)}"
+            yield from self._operand(node.operand)
             yield from self._rows(node.query)
         elif isinstance(node, tree.Unique):
             yield from self._rows(node.query)
         else:
             operand = getattr(node, "operand", None)
             if isinstance(operand, tree.Expression):
-                yield f"{printed(operand)} is {self._side(operand)}"
+                yield from self._operand(operand)
+
+    def _operand(self, node: tree.Expression) -> Iterator[str]:
+        """What an operand is, unless its text says that."""
+        text, value = printed(node), self._side(node)
+        if text != value:
+            yield f"{text} is {value}"
 
     def _side(self, node: tree.Expression) -> str:
         if isinstance(node, tree.RowValue):

@@ -14,6 +14,7 @@ from textual.binding import Binding
 from glimb.engine.values.conditions import condition_of
 from glimb.lang.problem import ProblemError
 from glimb.lang.visible import visible
+from glimb.suite.letting import Lets
 from glimb.suite.project import open_project, script_paths
 from glimb.tui.drawing import Row
 from glimb.tui.host import Host
@@ -34,12 +35,12 @@ class GlimbApp(Host):
     ENABLE_COMMAND_PALETTE = False
     BINDINGS: ClassVar = [Binding("t", "theme", "dark or light"), Binding("ctrl+c", "quit", "quit", show=False)]
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Path, lets: Lets | None = None) -> None:
         super().__init__()
         self.path = path
         self.survey = SurveyScreen()
         self.ladder = LadderScreen()
-        self.worker = Worker(self)
+        self.worker = Worker(self, lets)
         self._after_reading: Callable[[], None] | None = None
         self._stamps: dict[Path, float] = {}
         self._open_when_read = path.is_file()

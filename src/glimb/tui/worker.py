@@ -12,6 +12,7 @@ from textual.message import Message
 from textual.message_pump import MessagePump
 
 from glimb.engine.values.conditions import condition_of
+from glimb.suite.letting import Lets
 from glimb.suite.results import CaseResult
 from glimb.suite.runner import Runner
 from glimb.suite.script import Script, read_script
@@ -57,7 +58,8 @@ class WorkFailed(Message):
 class Worker:
     """Takes work in order. `stop` ends what is being done and drops what was asked for."""
 
-    def __init__(self, owner: MessagePump) -> None:
+    def __init__(self, owner: MessagePump, lets: Lets | None = None) -> None:
+        self._lets = lets or {}
         self._owner = owner
         self._work: queue.Queue[Callable[[], None] | None] = queue.Queue()
         self._runner: Runner | None = None
@@ -82,7 +84,7 @@ class Worker:
         self._work.put(None)
 
     def _loop(self) -> None:
-        self._runner = Runner()
+        self._runner = Runner(self._lets)
         while True:
             work = self._work.get()
             if work is None:

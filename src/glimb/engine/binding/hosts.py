@@ -9,7 +9,7 @@ from __future__ import annotations
 from glimb.engine import resolved as R
 from glimb.engine.binding.context import Binding
 from glimb.engine.binding.outside import Outside
-from glimb.engine.values.types import Type
+from glimb.engine.values.types import CLOB, Type
 from glimb.lang import tree
 from glimb.lang.problem import nearest
 
@@ -45,6 +45,8 @@ def host_target(b: Binding, node: tree.HostVariable, type_: Type | None) -> R.Ta
     in_block = b.scope is not None
     if type_ is None or type_.kind == "null" or (in_block and known is not None):
         type_ = known or type_
+    if in_block and type_ is not None and type_.kind in ("char", "varchar"):
+        type_ = CLOB  # a text may become longer
     if type_ is None:
         b.fail("42703", f"what type :{node.name} has is not known here", node, f"--# let {node.name} = ... tells it")
     outside.types[node.name] = type_

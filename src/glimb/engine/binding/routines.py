@@ -106,14 +106,15 @@ def _note(b: Binding, node: tree.Call) -> R.Stmt:
 
 
 def waymark(b: Binding, node: tree.Waymark) -> R.Stmt:
-    """A waymark looks at the variables in reach, of each name the innermost."""
+    """A waymark looks at the variables in reach, of each name the innermost; the rows of a trigger have their names."""
     seen: dict[str, R.Variable] = {}
     scope = b.scope
     while scope is not None:
-        if isinstance(scope, VariableScope) and not isinstance(scope, RowScope):
-            seen = {**scope.variables, **seen}
+        if isinstance(scope, VariableScope):
+            row = f"{scope.label}." if isinstance(scope, RowScope) else ""
+            seen = {**{f"{row}{name}": variable for name, variable in scope.variables.items()}, **seen}
         scope = scope.parent
-    return R.WaymarkStmt(node.name, tuple(seen.values()), span=node.span)
+    return R.WaymarkStmt(node.name, tuple(seen), tuple(seen.values()), span=node.span)
 
 
 # -- blocks

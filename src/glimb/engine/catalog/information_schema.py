@@ -30,11 +30,18 @@ class Told(Protocol):
     def told(self) -> list[str]: ...
 
 
+class HasTold(Protocol):
+    """What a session has told beside its results."""
+
+    @property
+    def notes(self) -> Told: ...
+
+
 class Other(Protocol):
     """A session, so far as others can see it here."""
 
     @property
-    def notes(self) -> Told: ...
+    def asides(self) -> HasTold: ...
 
 
 class Bound(Protocol):
@@ -502,7 +509,7 @@ def _parameters(reader: Reader) -> Iterator[Row]:
 def _notes(reader: Reader) -> Iterator[Row]:
     """Notes of all sessions since the start, or the start of the case."""
     for name, other in reader.shared.sessions.items():
-        for number, note in enumerate(other.notes.told):
+        for number, note in enumerate(other.asides.notes.told):
             yield name, number + 1, note
 
 

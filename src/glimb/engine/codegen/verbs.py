@@ -69,9 +69,9 @@ def note(w: StatementWriter, node: R.NoteStmt) -> None:
 def waymark(w: StatementWriter, node: R.WaymarkStmt) -> None:
     """A waymark: a look at the variables, which is no statement and leaves the diagnostics as they are."""
     record(w, "waymark", node)
-    names, types = tuple(v.name for v in node.variables), tuple(v.type for v in node.variables)
-    mark = WaymarkInfo(w.unit.routine, node.name, w.unit.source, node.span, names, types)
-    w.function.row(f"s.passes.add({w.unit.constant(mark, 'WAYMARK_')}, ", [w.value(v) for v in node.variables])
+    types = tuple(v.type for v in node.variables)
+    mark = WaymarkInfo(w.unit.routine, node.name, w.unit.source, node.span, node.names, types)
+    w.function.row(f"s.asides.passes.add({w.unit.constant(mark, 'WAYMARK_')}, ", [w.value(v) for v in node.variables])
 
 
 def return_statement(w: StatementWriter, node: R.ReturnStmt) -> None:

@@ -140,7 +140,9 @@ def compile_statement(
         writer.recording = recording and not isinstance(bound, R.TransactionStmt | R.SchemaStmt)
         write_statement(writer, bound)
         _write_given(writer, outside)
-        function.line(f"return {unit.constant(NOTHING, 'NOTHING')}")
+        counts = isinstance(bound, R.SelectIntoStmt) and not bound.optional
+        nothing = unit.constant(NOTHING, "NOTHING")
+        function.line("return (), None, s.diagnostics.row_count, ()" if counts else f"return {nothing}")
     namespace, code = unit.compile()
     compiled = Compiled(kind, command_of(bound), namespace[function.name], code, level, count)
     compiled.table, compiled.outside = table, tuple(outside.locals)
@@ -152,7 +154,7 @@ def _write_given(writer: StatementWriter, outside: Outside) -> None:
     if outside.given:
         targets = outside.given.items()
         shown = [f"({name!r}, {writer.type(t.type)}, {t.local})" for name, t in targets]
-        writer.function.row("s.hosts.give(", shown)
+        writer.function.row("s.asides.hosts.give(", shown)
 
 
 def _write_plan(writer: StatementWriter, bound: R.ExplainStmt) -> None:

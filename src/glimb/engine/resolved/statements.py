@@ -109,6 +109,7 @@ class WaymarkStmt(Stmt):
     """A named point, with all variables that can be seen there."""
 
     name: str
+    names: tuple[str, ...]
     variables: tuple[Variable, ...]
 
 

@@ -32,4 +32,4 @@ def no_return(name: str) -> None:
 
 def note(session: Session, text: str | None) -> None:
     """CALL note(...)."""
-    session.notes.note("NULL" if text is None else text)
+    session.asides.notes.note("NULL" if text is None else text)

@@ -50,7 +50,7 @@ def keep(session: Session) -> Kept | None:
         areas.room,
         areas.row_count,
         dict(areas.ended),
-        list(session.notes.told),
+        list(session.asides.notes.told),
     )
 
 
@@ -63,4 +63,4 @@ def put_back(session: Session, kept: Kept) -> None:
     areas.areas = {depth: list(area) for depth, area in kept.areas.items()}
     areas.overfull, areas.room, areas.row_count = set(kept.overfull), kept.room, kept.row_count
     areas.ended = dict(kept.ended)
-    session.notes.told = list(kept.told)
+    session.asides.notes.told = list(kept.told)

@@ -14,19 +14,17 @@ from greenlet import greenlet
 
 from glimb.engine.catalog.objects import DEFAULT_SCHEMA
 from glimb.engine.outcomes.outcome import TransactionEvent
-from glimb.engine.outcomes.passes import Passes
 from glimb.engine.storage.history import unmark
 from glimb.engine.storage.indexes import Row
 from glimb.engine.storage.log import Entry
 from glimb.engine.storage.overlay import Patched
 from glimb.engine.storage.table import SHARED, Table
 from glimb.engine.transactions.areas import DiagnosticsAreas
+from glimb.engine.transactions.asides import Asides
 from glimb.engine.transactions.characteristics import Characteristics
 from glimb.engine.transactions.claims import Claims
 from glimb.engine.transactions.deferred import Deferred
 from glimb.engine.transactions.dynamic_state import ANY_ACCESS, DynamicState
-from glimb.engine.transactions.hosts import GivenHosts
-from glimb.engine.transactions.notes import Notes
 from glimb.engine.transactions.open_cursors import OpenCursors
 from glimb.engine.transactions.savepoints import Savepoints
 from glimb.engine.transactions.shared import Shared
@@ -65,10 +63,8 @@ class Session:
         self.diagnostics = DiagnosticsAreas()
         self.dynamic = DynamicState()
         self.cursors = OpenCursors()
-        self.notes = Notes()
+        self.asides = Asides(shared.hosts)
         self.events: list[TransactionEvent] = []
-        self.hosts = GivenHosts(shared.hosts)
-        self.passes = Passes()
         self.trace: list[Any] = []
         self.stop: Condition | None = None
         """Set when somebody, or a budget, wants the statement to end."""
@@ -103,15 +99,12 @@ class Session:
     def start_statement(self) -> None:
         """Forget what the statement before left: the record of its changes and notes."""
         # Most statements leave none of these: to look costs less than to make them anew.
-        if self.passes.kept:
-            self.passes = Passes()
-        if self.notes.kept:
-            self.notes.start_statement()
+        self.asides.start_statement()
         if self.cursors.returning or self.cursors.more_results:
             self.cursors.start_statement()
         if self.diagnostics.areas:
             self.diagnostics.clear()
-        self.events, self._entries, self.trace, self.hosts.values = [], [], [], []
+        self.events, self._entries, self.trace = [], [], []
         self._mark = len(self.log)
         self.stop = None
         self.moment = self.shared.clock

@@ -20,10 +20,10 @@ from glimb.engine.storage.history import History
 from glimb.engine.storage.indexes import Index
 from glimb.engine.storage.log import Entry
 from glimb.engine.storage.table import Table
+from glimb.engine.transactions.asides import Asides
 from glimb.engine.transactions.hosts import Hosts
 from glimb.engine.transactions.limits import Budget, Limits, size_of
 from glimb.engine.transactions.locks import LockOwner, LockTable, Resource
-from glimb.engine.transactions.notes import Notes
 from glimb.engine.transactions.sight import Sight
 from glimb.engine.transactions.waits import Waits
 from glimb.engine.values.conditions import Condition
@@ -40,7 +40,7 @@ class Participant(Protocol):
     @property
     def log(self) -> list[Entry]: ...
     @property
-    def notes(self) -> Notes: ...
+    def asides(self) -> Asides: ...
     @property
     def sight(self) -> Sight: ...
     @property

@@ -25,10 +25,7 @@ def complete(session: Session, outcome: Outcome, result: Any, rollback_unhandled
         _autocommit(session, outcome)
     session.claims.end_statement()
     outcome.version = session.sight.version
-    outcome.given = session.hosts.values
-    if session.passes.kept:  # otherwise it is not the outcome's own: a later statement goes on with it
-        outcome.passes = session.passes
-    outcome.notes = session.notes.of_statement()
+    session.asides.tell(outcome)
     outcome.entries = session.entries()
     outcome.events = session.events
     outcome.transaction = state_of(session, session.events)

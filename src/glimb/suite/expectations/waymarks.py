@@ -30,19 +30,23 @@ class Avoided(Record):
     waymark: str
 
 
-def _waymark(line: Line) -> str:
-    """`name` or `routine.name`."""
-    name = line.name("the name of a waymark")
+def _dotted(line: Line, what: str) -> str:
+    """A name, perhaps behind that of a routine, or of the row of a trigger."""
+    name = line.name(what)
     if line.text[line.at : line.at + 1] == ".":
         line.at += 1
-        name = f"{name}.{line.name('the name of a waymark')}"
+        name = f"{name}.{line.name(what)}"
     return name
+
+
+def _waymark(line: Line) -> str:
+    return _dotted(line, "the name of a waymark")
 
 
 def _read_at(line: Line) -> Passed:
     waymark = _waymark(line)
     number = line.number("a number") if line.peek().isdecimal() else 0
-    variable = line.name("the name of a variable")
+    variable = _dotted(line, "the name of a variable")
     if not line.rest.startswith("="):
         line.fail("= and a value are missing", "at held chosen = 3")
     line.at += 1
