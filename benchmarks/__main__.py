@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import sys
 
-from benchmarks import checking, locking, procedural, queries, starting, storage
+from benchmarks import checking, locking, procedural, queries, replaying, starting, storage
 from benchmarks.measure import Benchmark, show
 
-ALL: list[Benchmark] = [*procedural.ALL, *queries.ALL, *storage.ALL, *locking.ALL, *checking.ALL, *starting.ALL]
+ALL: list[Benchmark] = [*procedural.ALL, *queries.ALL, *storage.ALL, *locking.ALL, *checking.ALL, *replaying.ALL, *starting.ALL]
 
 
 def main() -> None:

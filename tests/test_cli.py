@@ -158,3 +158,95 @@ def test_start_needs_no_screen() -> None:
 def test_the_demo_warns_of_nothing(capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["run", str(DEMO)]) == 0
     assert "warning" not in capsys.readouterr().out
+
+
+STOPPING = """CREATE TABLE t (a INTEGER PRIMARY KEY, b VARCHAR(200));
+INSERT INTO t VALUES (1, RPAD('x', 90, 'y'));
+--> change t +2
+SELECT b FROM t;
+CALL note('said');
+SELECT 1 / 0;
+SELECT :n + 1;
+"""
+
+
+@pytest.mark.parametrize(
+    ("options", "status", "there", "not_there"),
+    [
+        ((), 0, ["1 row, t +1", "division by zero", "42703", "note: said"], ["yyy'", "expected"]),
+        (("--strict",), 1, ["42703"], []),
+        (("--stop", "--strict"), 1, ["division by zero"], ["42703"]),
+        (("--full",), 0, ["yyy'"], []),
+        (("--notes",), 0, ["said"], ["note", "row", ">"]),
+        (("--lines", "2-4", "--strict"), 1, ["2 main> SELECT b"], ["note", "division"]),
+        (("--lines", "5", "--strict"), 0, ["1 main> CALL note"], ["division"]),
+        (("--let", "n=41", "--lines", "6-7"), 0, ["42"], ["has no value"]),
+        (("--check-expectations",), 1, ["expected  t +2", "seen      t +1", "0 of 3 expectations met"], []),
+        (("--let", "m=41"), 2, [], [">"]),
+        (("--lines", "7-2"), 2, [], [">"]),
+    ],
+)
+def test_exec_options(
+    options: tuple[str, ...],
+    status: int,
+    there: list[str],
+    not_there: list[str],
+    tmp_path: Path,
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    path = tmp_path / "stopping.sql"
+    path.write_text(STOPPING)
+    try:
+        seen = main(["exec", str(path), *options])
+    except SystemExit as end:
+        seen = int(str(end.code))
+    out = capsys.readouterr().out
+    assert seen == status
+    assert [text for text in there if text not in out] == []
+    assert [text for text in not_there if text in out] == []
+
+
+def test_exec_takes_the_project_of_its_file(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    for name, text in {
+        "glimb.toml": "fixture = 'one'\n",
+        "schema/t.sql": "CREATE TABLE t (a INTEGER);",
+        "fixtures/one/t.csv": "a\n7\n",
+        "fixtures/two/t.csv": "a\n8\n",
+        "tries/try.sql": "SELECT a FROM t;\n",
+    }.items():
+        (tmp_path / name).parent.mkdir(parents=True, exist_ok=True)
+        (tmp_path / name).write_text(text)
+    path = str(tmp_path / "tries" / "try.sql")
+    assert main(["exec", path]) == 0
+    assert "\n   7\n" in capsys.readouterr().out
+    assert main(["exec", path, "--fixture", "two"]) == 0
+    assert "\n   8\n" in capsys.readouterr().out
+    assert main(["exec", path, "--no-project"]) == 0
+    assert "there is no table t" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    ("value", "verdict"),
+    [("n=2", "met"), ("n='2'", "met"), ("n=3", "slipped"), ("d=2031-07-14", "met"), ("d=never", "broken")],
+)
+def test_values_from_outside(value: str, verdict: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """They stand in the place of what the script sets, as values of its types."""
+    path = tmp_path / "let.sql"
+    path.write_text(
+        "--# let n = 1 + 0\n--# let d = DATE '2031-07-13'\n"
+        "SELECT :n * 2 - :n, :d + INTERVAL '1' DAY > DATE '2031-07-13';\n--> rows\n-->   :n | TRUE\n--> holds :n < 3\n"
+    )
+    main(["run", str(path), "--let", value])
+    assert capsys.readouterr().out.startswith(verdict)
+    assert main(["run", str(path), "--let", "nn=1"]) == 2
+    assert main(["run", str(path), "--let", "1"]) == 2
+    assert "did you mean n?" in capsys.readouterr().err
+
+
+def test_a_case_that_expects_nothing_is_counted_apart(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    path = tmp_path / "nothing.sql"
+    path.write_text("--# case one\nSELECT 1;\n--# case two\nSELECT 1;\n--> value 1\n")
+    assert main(["run", str(path)]) == 0
+    out = capsys.readouterr().out
+    assert "one  (expects nothing)" in out
+    assert "2 cases: 1 met, 1 expects nothing" in out

@@ -127,3 +127,25 @@ def test_procedures(connection: dbapi.Connection) -> None:
     assert cursor.nextset()
     assert cursor.fetchall() == [(2,)]
     assert cursor.nextset() is None
+
+
+def test_host_variables_and_calls() -> None:
+    """Parameters by name are host variables; an error tells the calls that led to it, and what RESIGNAL has changed."""
+    connection = dbapi.connect()
+    cursor = connection.cursor()
+    cursor.execute(
+        "CREATE PROCEDURE inner_one (IN n INTEGER, OUT twice INTEGER) BEGIN SET twice = 2 * n / (n - 3); END"
+    )
+    cursor.execute(
+        "CREATE PROCEDURE outer_one (IN n INTEGER)\nBEGIN\n DECLARE r INTEGER;\n"
+        " DECLARE EXIT HANDLER FOR SQLSTATE '22012' RESIGNAL SQLSTATE '45001';\n CALL inner_one(n, r);\nEND"
+    )
+    cursor.execute("CALL inner_one(:n, :back)", {"n": 5, "day": datetime.date(2031, 7, 14)})
+    assert connection.hosts == {"n": 5, "day": datetime.date(2031, 7, 14), "back": 5}
+    assert cursor.execute("SELECT :back + ?, :day", [1]).fetchall() == [(6, datetime.date(2031, 7, 14))]
+    with pytest.raises(dbapi.Error) as raised:
+        cursor.execute("BEGIN CALL outer_one(3); END")
+    error = raised.value
+    assert (error.sqlstate, error.routine, error.line) == ("45001", "outer_one", 4)
+    assert error.calls == (("block", 1, "statement"),)
+    assert error.first == ("22012", "inner_one", 1, "statement")

@@ -142,6 +142,18 @@ def made(text: str, keep_behind: float) -> Replay:
     return Replay(Engine(), script.cases[0], script.source, keep_behind=keep_behind)
 
 
+LOOK = "SELECT h.*, (SELECT SUM(nights) FROM stay s WHERE s.hut = h.id) FROM hut h ORDER BY id"
+
+
+def check_question(replay: Replay, fresh: Replay, session: str, seed: int) -> None:
+    """A question gives what the session would see if it ran the query itself, where it would not have to wait."""
+    asked = replay.ask(LOOK, session)
+    fresh.cut(fresh.position)
+    (rung,) = fresh.run(f"{LOOK};", session)
+    if rung.last.ok:
+        assert asked.rows == rung.last.rows, f"seed {seed}: a question of {session} at rung {replay.position}"
+
+
 def check_walk(seed: int) -> None:
     """Walk at random over a random ladder, and hold the state against a fresh run's at every stop."""
     rng = random.Random(seed)
@@ -167,6 +179,9 @@ def check_walk(seed: int) -> None:
         fresh.moves = replay.moves[:]
         fresh.at(replay.position)
         assert state(replay) == state(fresh), f"seed {seed} at rung {replay.position}"
+        sessions = [name for name, s in fresh.engine.sessions.items() if s.claims.waiting is None]
+        if sessions:
+            check_question(replay, fresh, rng.choice(sessions), seed)
         fresh.close()
     replay.close()
 

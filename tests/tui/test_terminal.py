@@ -20,9 +20,10 @@ DEMO = ROOT / "demo"
 class Terminal:
     """A tmux session of its own, on a server of its own."""
 
-    def __init__(self, path: Path, width: int, height: int) -> None:
+    def __init__(self, path: Path, width: int, height: int, command: str) -> None:
         self.server = f"glimb-test-{os.getpid()}-{time.monotonic_ns()}"
-        command = shlex.join([sys.executable, "-m", "glimb", "open", str(path)])
+        arguments = [command, str(path)] if command == "open" else [command, "--project", str(path)]
+        command = shlex.join([sys.executable, "-m", "glimb", *arguments])
         clean = "env -u COLUMNS -u LINES TERM=xterm-256color"
         size = ["-x", str(width), "-y", str(height)]
         self.tmux("-f", "/dev/null", "new-session", "-d", *size, f"{clean} {command}; echo ended=$?; sleep 60")
@@ -65,8 +66,8 @@ Opener = Callable[..., Terminal]
 def open_terminal() -> Iterator[Opener]:
     opened: list[Terminal] = []
 
-    def start(path: Path, width: int = 160, height: int = 45) -> Terminal:
-        opened.append(Terminal(path, width, height))
+    def start(path: Path, width: int = 160, height: int = 45, command: str = "open") -> Terminal:
+        opened.append(Terminal(path, width, height, command))
         return opened[-1]
 
     yield start
@@ -239,3 +240,34 @@ def test_a_signal_leaves_the_terminal_as_it_was(open_terminal: Opener, signal: s
     subprocess.run(["pkill", f"-{signal}", "-P", pane], check=True)
     terminal.until(f"ended={status}")
     assert "Survey" not in terminal.screen()
+
+
+def test_prompt(open_terminal: Opener, tmp_path: Path) -> None:
+    """Statements over several lines, a session of their own, a history that is there the next time."""
+    demo = tmp_path / "demo"
+    shutil.copytree(DEMO, demo)
+
+    def type_in(terminal: Terminal, *lines: str) -> None:
+        for line in lines:
+            terminal.keys("-l", "--", line.removesuffix(";") + "\\;" * line.endswith(";"))
+            terminal.keys("Enter")
+
+    terminal = open_terminal(demo, command="exec")
+    terminal.until("main>")
+    type_in(terminal, "SELECT name", "FROM hut;")
+    terminal.until("1 main> SELECT name FROM hut", "rows, open")
+    type_in(terminal, "BEGIN DECLARE x INTEGER DEFAULT 40;", "SET :n = x + 2;", "END;")
+    terminal.until(":n = 42")
+    type_in(terminal, "--# session phone", "SELECT :n / 0;")
+    terminal.until("phone> SELECT :n / 0", "22012: division by zero")
+    type_in(terminal, "SELEC 1;")
+    terminal.until("did you mean select?")
+    type_in(terminal, "SELECT 'not ended")
+    terminal.keys("C-c")
+    terminal.keys("C-d")
+    terminal.until("ended=0")
+    assert "SELECT :n / 0;" in (demo / ".glimb" / "history").read_text()
+    again = open_terminal(demo, command="exec")
+    again.until("main>")
+    again.keys("Up")
+    again.until("SELEC 1;")

@@ -611,15 +611,15 @@ def _set_variable(n: tree.SetVariable) -> str:
 
 
 def _if(n: tree.If) -> str:
-    arms = [f"IF {write(c)} THEN {_statements(body)}".rstrip() for c, body in n.arms]
-    otherwise = f"ELSE {_statements(n.otherwise)}".rstrip() if n.otherwise is not None else ""
+    arms = [f"IF {write(c)} THEN {_statements(body)}".rstrip(" ") for c, body in n.arms]
+    otherwise = f"ELSE {_statements(n.otherwise)}".rstrip(" ") if n.otherwise is not None else ""
     return _words(" ELSE".join(arms), otherwise, "END IF")
 
 
 def _case_statement(n: tree.CaseStatement) -> str:
     start = f"CASE {write(n.operand)}" if n.operand is not None else "CASE"
-    arms = [f"WHEN {listed(conditions)} THEN {_statements(body)}".rstrip() for conditions, body in n.arms]
-    otherwise = f"ELSE {_statements(n.otherwise)}".rstrip() if n.otherwise is not None else ""
+    arms = [f"WHEN {listed(conditions)} THEN {_statements(body)}".rstrip(" ") for conditions, body in n.arms]
+    otherwise = f"ELSE {_statements(n.otherwise)}".rstrip(" ") if n.otherwise is not None else ""
     return _words(start, *arms, otherwise, "END CASE")
 
 

@@ -101,9 +101,15 @@ class Replay:
         return len(self.ladder.rungs)
 
     @property
-    def length(self) -> int:
+    def moves(self) -> list[Move]:
+        """All steps there are; to be set as a whole."""
+        return self._moves
+
+    @moves.setter
+    def moves(self, moves: list[Move]) -> None:
+        self._moves = moves
+        self.length = sum(move.is_rung for move in moves)
         """How many rungs there are when all moves have been made."""
-        return sum(move.is_rung for move in self.moves)
 
     # -- going
 
@@ -127,8 +133,7 @@ class Replay:
 
     def _is_past(self, rung: int) -> bool:
         """Whether steps behind this rung have been carried out already."""
-        made = sum(move.is_rung for move in self.moves[: self._at])
-        return made == rung and (self._finished or not self._ends_with_rung())
+        return self.position == rung and (self._finished or not self._ends_with_rung())
 
     def _ends_with_rung(self) -> bool:
         return self._at == 0 or self.moves[self._at - 1].is_rung
@@ -197,7 +202,7 @@ class Replay:
         """Go back to a rung and take away what comes behind it; gives that, to be brought back by `bring`."""
         self.at(rung)
         gone = self.moves[self._at :]
-        del self.moves[self._at :]
+        self.moves = self.moves[: self._at]
         return gone
 
     def back(self, rungs: int = 1) -> list[Move]:
@@ -206,8 +211,7 @@ class Replay:
 
     def bring(self, moves: Iterable[Move]) -> Ladder:
         """Go on with moves, in the place of those that there are behind here."""
-        del self.moves[self._at :]
-        self.moves += moves
+        self.moves = [*self.moves[: self._at], *moves]
         return self.at(self.length)
 
     def run(self, text: str, session: str = "") -> list[Rung]:
@@ -217,8 +221,7 @@ class Replay:
         before = self.position
         if before == self.length:
             self._forward_to(len(self.moves))
-        del self.moves[self._at :]
-        self.moves += moves
+        self.moves = [*self.moves[: self._at], *moves]
         self._forward_to(len(self.moves))
         return self.ladder.rungs[before:]
 

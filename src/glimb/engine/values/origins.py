@@ -84,9 +84,10 @@ def origin(error: BaseException) -> Origin | None:
 
 def _is_recursion(traceback: TracebackType | None, unit: GeneratedCode) -> bool:
     """Whether a routine has called itself: its own function is there several times."""
-    count = 0
+    frames = set()  # what is raised again in a frame goes through it twice
     while traceback is not None:
         code = traceback.tb_frame.f_code
-        count += code.co_filename == unit.filename and code.co_name == "routine_1"
+        if code.co_filename == unit.filename and code.co_name == "routine_1":
+            frames.add(id(traceback.tb_frame))
         traceback = traceback.tb_next
-    return count > 1
+    return len(frames) > 1
