@@ -24,6 +24,7 @@ if TYPE_CHECKING:
 
     from glimb.engine.engine import Engine
     from glimb.suite.execute import Executed, Execution
+    from glimb.suite.letting import Lets
     from glimb.suite.project import Project
     from glimb.suite.script import Script
 
@@ -60,7 +61,6 @@ def _lines(text: str) -> tuple[int, int]:
 def run(given: argparse.Namespace) -> int:
     from glimb.lang.problem import ProblemError
     from glimb.suite.execute import Execution, Manner
-    from glimb.suite.letting import check_lets, read_lets
     from glimb.suite.script import read_script
     from glimb.suite.world import build
 
@@ -68,10 +68,8 @@ def run(given: argparse.Namespace) -> int:
     try:
         project = _project(given)
         engine = build(project, given.fixture or project.settings.default_fixture)
-        lets = read_lets(given.let)
         script = read_script("input" if given.file == "-" else given.file, "" if is_prompt else _piped(given.file))
-        if not is_prompt:
-            check_lets(lets, [script])
+        lets = _lets(given, script, is_prompt) if given.let else {}
     except ProblemError as error:
         return refuse_for(error)
     if not script.source.text and script.problems:
@@ -109,6 +107,16 @@ def _project(given: argparse.Namespace) -> Project:
     if given.fixture and found.root is None:
         raise ProblemError(Problem("58030", "--fixture needs a project", hint="--project DIR names one"))
     return found
+
+
+def _lets(given: argparse.Namespace, script: Script, is_prompt: bool) -> Lets:
+    """What host variables are given from outside; ProblemError for what no statement speaks of."""
+    from glimb.suite.letting import check_lets, read_lets
+
+    lets = read_lets(given.let)
+    if not is_prompt:
+        check_lets(lets, [script])
+    return lets
 
 
 def _run(execution: Execution, script: Script, show: Callable[[Executed], None]) -> None:

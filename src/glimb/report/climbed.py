@@ -61,10 +61,15 @@ def _done(line: Line) -> Iterator[str]:
     for table, counts in _counts(line).items():
         yield f"{table} {counts_text(counts)}"
     if step.condition is not None:
-        yield f"{step.condition.sqlstate}: {step.condition.message}"
+        yield f"{step.condition.sqlstate}: {step.condition.message}{_called(line)}"
         if step.handler is not None:
             place = step.handler.source.line(step.handler.span.start)
             yield f"taken by the {step.handler.name.upper()} handler of line {place}"
+
+
+def _called(line: Line) -> str:
+    """By which calls a step was come to."""
+    return "".join(f", called by {routine or 'line'} {number}" for routine, _, number in line.calls[1:])
 
 
 def _value(variable: Variable) -> str:
@@ -104,7 +109,12 @@ def as_object(line: Line) -> dict[str, Any]:
         "changes": [change_object(change) for change in step.changes],
         "condition": None
         if condition is None
-        else {"sqlstate": condition.sqlstate, "name": condition.name or None, "message": condition.message},
+        else {
+            "sqlstate": condition.sqlstate,
+            "name": condition.name or None,
+            "message": condition.message,
+            "calls": [{"routine": routine or None, "file": file, "line": at} for routine, file, at in line.calls],
+        },
         "handler": None
         if handler is None
         else {"kind": handler.name, "line": handler.source.line(handler.span.start), "file": handler.source.name},

@@ -71,7 +71,8 @@ def _fields(part: Part) -> dict[str, Any]:
         case telling.Waits(waiting):
             return {"waiting": waiting_of(waiting)}
         case telling.Condition(failure):
-            return {"message": failure.message, **_origin(failure.origin), **_first(failure.first)}
+            again = {"again": [place for origin in failure.again for place in _calls(origin)]} if failure.again else {}
+            return {"message": failure.message, **_origin(failure.origin), **_first(failure.first), **again}
         case telling.Rows(1, _, columns, rows):
             return {"columns": columns_of(columns), "rows": plain_rows(columns, rows)}
         case telling.Values(values):

@@ -16,7 +16,6 @@ from glimb.engine.values.conversion import literal_of
 from glimb.lang import tree
 from glimb.lang.node import replace
 from glimb.lang.parser import Broken, parse, parse_expression
-from glimb.lang.printer import write as printed
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 from glimb.suite.expectations.line import Value
@@ -120,6 +119,13 @@ class Asker:
             shown.append(f"({', '.join(cells)})")
         more = f" and {len(seen.rows) - len(shown)} more" if len(seen.rows) > len(shown) else ""
         yield f"rows ({names}): {', '.join(shown)}{more}" if shown else "no rows"
+
+
+def printed(node: tree.Expression | tree.Query) -> str:
+    """The text of a part of a condition."""
+    from glimb.lang.printer import write  # for the start: only what slips is taken apart
+
+    return write(node)
 
 
 def _said(failure: Failure) -> str:

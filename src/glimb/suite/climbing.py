@@ -19,6 +19,7 @@ from glimb.lang.tokens import tokenize
 from glimb.suite.ladder import Rung
 
 Variables = dict[str, Variable]
+Callers = tuple["Line", ...]
 OUTSIDE = ""
 """The routine of what stands in a block outside one."""
 
@@ -37,6 +38,13 @@ class Line(NamedTuple):
     round: int
     step: Step
     branch: str
+    callers: tuple[Line, ...] = ()
+    """The steps that called the routine in which it stands, the innermost first."""
+
+    @property
+    def calls(self) -> list[tuple[str, str, int]]:
+        """Where it stands and by which calls it got there, the innermost first: routine, file, line."""
+        return [(line.routine, line.file, line.line) for line in (self, *self.callers)]
 
     @property
     def line(self) -> int:
@@ -100,7 +108,7 @@ def lines_of(rung: Rung, statement: tree.Statement | None = None) -> Iterator[Li
             known = choices[id(body)] = {n.span: n for n in walk(body) if isinstance(n, tree.If | tree.CaseStatement)}
         return known.get(span)
 
-    def told(steps: list[Step], depth: int, routine: str, body: Node | None) -> Iterator[Line]:
+    def told(steps: list[Step], depth: int, routine: str, body: Node | None, callers: Callers) -> Iterator[Line]:
         nonlocal counter
         for at, step in enumerate(steps):
             counter += 1
@@ -109,18 +117,21 @@ def lines_of(rung: Rung, statement: tree.Statement | None = None) -> Iterator[Li
                 inner = step.frame.routine
                 definition = inner.definition
                 head = Span(definition.span.start, definition.body.span.start)
-                yield Line(counter, depth, inner.name, inner.source, head, "enter", inner.name, step.round, step, "")
-                yield from told(step.steps, depth + 1, inner.name, definition.body)
+                place = inner.source, head
+                yield Line(counter, depth, inner.name, *place, "enter", inner.name, step.round, step, "", callers)
+                yield from told(step.steps, depth + 1, inner.name, definition.body, callers)
                 continue
             info = step.info
             assert info is not None
             node = choice_at(body, info.span)
             branch = _branch(node, following) if node is not None else ""
-            text = info.source[info.span]
-            yield Line(counter, depth, routine, info.source, info.span, info.name, text, step.round, step, branch)
-            yield from told(step.steps, depth + 1, routine, body)
+            place, text = (info.source, info.span), info.source[info.span]
+            line = Line(counter, depth, routine, *place, info.name, text, step.round, step, branch, callers)
+            yield line
+            # What is within a loop is called by whoever calls the loop; what a call enters, by the call.
+            yield from told(step.steps, depth + 1, routine, body, callers if info.is_loop else (line, *callers))
 
-    yield from told(rung.steps, 0, OUTSIDE, statement)
+    yield from told(rung.steps, 0, OUTSIDE, statement, ())
 
 
 # ---- what is wanted of them

@@ -6,15 +6,17 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.transactions.session import Session
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
-from glimb.suite.letting import Lets, let
 from glimb.suite.script import BrokenStep, ClockSet, Let, ModelSet, StatementStep, Step, Turn, Twin, Wait
+
+if TYPE_CHECKING:
+    from glimb.suite.letting import Lets
 
 Executable = StatementStep | BrokenStep
 
@@ -70,6 +72,8 @@ class Driver:
             self.engine.session(step.session).set(step.settings)
             self.session(step.session)
         elif isinstance(step, Let):
+            from glimb.suite.letting import let  # for the start: few texts set any
+
             let(self.engine, self.source, step, self.lets)
         elif isinstance(step, ClockSet):
             self.engine.clock = step.moment

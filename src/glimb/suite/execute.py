@@ -13,14 +13,14 @@ from glimb.lang import tree
 from glimb.lang.node import Record, replace
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source, Span
-from glimb.suite.case_run import CaseRun
 from glimb.suite.driver import Driver, Told
-from glimb.suite.ladder import Ladder
-from glimb.suite.letting import Lets
 from glimb.suite.script import BrokenStep, Case, Script, StatementStep, Step
 
 if TYPE_CHECKING:
     from glimb.engine.codegen.listing import Listed
+    from glimb.suite.case_run import CaseRun
+    from glimb.suite.ladder import Ladder
+    from glimb.suite.letting import Lets
 
 
 class Executed(Record):
@@ -56,7 +56,7 @@ class Execution:
         self._number = 0
         self._started: dict[int, Executed] = {}
         # A ladder keeps all outcomes: it is made only where it is wanted, so that a long text takes no memory.
-        self._case = CaseRun(engine, source, Case("", Span(0, 0)), "", lets or {}) if manner.judge else None
+        self._case = _judging(engine, source, lets or {}) if manner.judge else None
         self._driver = self._case.driver if self._case is not None else Driver(engine, source, lets=lets)
         self._driver.start(None, "")
 
@@ -122,3 +122,9 @@ class Execution:
             return listing(compiler.statement(statement, source, session).code)
         except (ProblemError, Condition):
             return []
+
+
+def _judging(engine: Engine, source: Source, lets: Lets) -> CaseRun:
+    from glimb.suite.case_run import CaseRun  # for the start: most texts are not judged
+
+    return CaseRun(engine, source, Case("", Span(0, 0)), "", lets)

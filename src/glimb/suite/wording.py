@@ -18,6 +18,7 @@ def failure_text(failure: Failure | None) -> str:
     if failure.first is not None:
         state, place = failure.first
         origin += f"; raised first as {state}" + (f" {origin_text(place)}" if place else "")
+    origin += "".join(f"; raised again {origin_text(place)}" for place in failure.again)
     name = f" {failure.name}" if failure.name else ""
     return f"{failure.sqlstate}{name}: {failure.message}{origin}"
 

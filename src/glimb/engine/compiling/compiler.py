@@ -42,7 +42,7 @@ _WITHOUT_PLACE = (
     tree.StartTransaction,
 )
 """Statements that, once they are compiled, say nothing of where they stand: the same text has the same code."""
-_MAY_NAME_HOST = re.compile(r':(?:"|[^\W\d])')
+_MAY_NAME_HOST = r':(?:"|[^\W\d])'
 
 
 class Compiler:
@@ -75,7 +75,7 @@ class Compiler:
         # Its code holds the source, so that no other one gets the same identity.
         place = (id(source), node.span.start) if recording or not isinstance(node, _WITHOUT_PLACE) else None
         text = source[node.span]
-        hosts = self._host_types(node) if _MAY_NAME_HOST.search(text) else {}
+        hosts = self._host_types(node) if re.search(_MAY_NAME_HOST, text) else {}
         outside = (*hosts.items(), *(named or {}).items())
         key = (text, recording, place, session.schema, types, self.shared.plain, for_cursor, outside)
         compiled = known.get(key)

@@ -62,6 +62,8 @@ class Failure(Record):
     """What the binder or parser found, with its places."""
     first: tuple[str, Origin | None] | None = None
     """Of a condition that RESIGNAL has changed: what it was at first, and where it came from."""
+    again: tuple[Origin, ...] = ()
+    """Where RESIGNAL has raised it again as it was."""
 
 
 class HeldLock(NamedTuple):

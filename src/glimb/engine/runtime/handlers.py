@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import sys
 from typing import Any
 
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition, can_be_handled, fail, from_python, is_exception, is_own
-from glimb.engine.values.origins import origin
+from glimb.engine.values.origins import origin, place_of
 
 CAUGHT = (Condition, ArithmeticError, RecursionError)
 """Python exceptions in generated code that stand for SQL conditions."""
@@ -95,6 +96,8 @@ def resignal(condition: Condition | None, state: str, name: str, items: dict[str
     if not state and not name:
         again.origin, again.located = condition.origin, True
         again.__traceback__ = condition.__traceback__
-    elif again.sqlstate != condition.sqlstate:
+        own = place_of(sys._getframe(1))
+        again.items["again"] = (*condition.items.get("again", ()), *([own] if own is not None else []))
+    else:
         again.items.setdefault("first", (condition.sqlstate, condition.origin))
     return again

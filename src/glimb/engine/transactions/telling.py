@@ -91,5 +91,5 @@ def failure_of(error: BaseException, session: Session) -> Failure:
     circle = condition.items.get("circle", ())
     details = condition.items.get("details", "")
     failure = Failure(condition.sqlstate, condition.message, condition.origin, condition.name, details, circle)
-    problems, first = condition.items.get("problems", ()), condition.items.get("first")
-    return replace(failure, problems=problems, first=first) if problems or first else failure
+    aside = {name: condition.items[name] for name in ("problems", "first", "again") if condition.items.get(name)}
+    return replace(failure, **aside) if aside else failure

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from itertools import count
-from types import TracebackType
+from types import FrameType, TracebackType
 from typing import Any
 from weakref import WeakValueDictionary
 
@@ -61,6 +61,14 @@ def _frames(traceback: TracebackType | None) -> Iterator[tuple[GeneratedCode, in
         if unit is not None:
             yield unit, traceback.tb_lineno
         traceback = traceback.tb_next
+
+
+def place_of(frame: FrameType) -> Origin | None:
+    """The routine, and the line of its text, that a frame of generated code is at; None for any other frame."""
+    unit = _units.get(frame.f_code.co_filename)
+    if unit is None or not unit.routine:
+        return None
+    return Origin(unit.routine, unit.line(frame.f_lineno), unit.source.name)
 
 
 def origin(error: BaseException) -> Origin | None:

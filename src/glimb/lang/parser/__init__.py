@@ -15,7 +15,7 @@ from glimb.lang.source import Source, Span
 from glimb.lang.tokens import Mark, Token, tokenize
 from glimb.lang.tree import Expression, Statement
 
-_IS_NAME = re.compile(r"[^\W\d]\w*\Z")
+_IS_NAME = r"[^\W\d]\w*\Z"
 _BODIES = ("function", "procedure", "trigger", "module")
 _STARTERS = frozenset(
     (
@@ -50,7 +50,7 @@ def parse(source: Source) -> Parsed:
     """Read all statements of a text, separated by semicolons."""
     tokens, marks, problems, notes = tokenize(source)
     parser = RoutineParser(source, tokens)
-    parser.waymarks = [m for m in marks if m.sign == "@" and _IS_NAME.match(m.text)]
+    parser.waymarks = [m for m in marks if m.sign == "@" and re.match(_IS_NAME, m.text)]
     stops = [m.start for m in marks if m.sign == "#"]
     lines = [m.start for m in marks if m.sign != "@"]
     items: list[Statement | Broken] = []
@@ -114,7 +114,7 @@ def _lost_waymarks(
     for mark in marks:
         if any(span.start <= mark.start < span.end for span in broken):
             continue
-        if not _IS_NAME.match(mark.text):
+        if not re.match(_IS_NAME, mark.text):
             message, hint = f"`{mark.text[:40]}` is no name of a waymark", "--@ name, and nothing behind it"
         elif mark in unread:
             message, hint = f"the waymark {mark.text} marks nothing", "it stands between two statements of a body"

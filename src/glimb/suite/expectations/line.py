@@ -158,12 +158,12 @@ class Line:
             self.fail(f"`{self.rest[:30]}` does not belong here")
 
 
-_REGULAR = re.compile(r"[a-z_][a-z0-9_]*\Z")
+_REGULAR = r"[a-z_][a-z0-9_]*\Z"
 
 
 def table_text(name: str) -> str:
     """The name of a table as `Line.table` reads it: delimited where it is no regular identifier."""
-    return ".".join(part if _REGULAR.match(part) else f'"{part}"' for part in name.split("."))
+    return ".".join(part if re.match(_REGULAR, part) else f'"{part}"' for part in name.split("."))
 
 
 def literal(source: Source, text: str, start: int) -> Value:

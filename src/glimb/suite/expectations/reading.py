@@ -13,8 +13,8 @@ from glimb.suite.expectations.kind import Expectation
 from glimb.suite.expectations.kinds import KINDS
 from glimb.suite.expectations.line import Line, Value, literal, split
 
-_HOLDS = re.compile(r"(?i)(under\b[^:]*:\s*)?holds\b")
-_SIGN = re.compile(r"(?m)^[ \t]*-->")
+_HOLDS = r"(?i)(under\b[^:]*:\s*)?holds\b"
+_SIGN = r"(?m)^[ \t]*-->"
 
 
 def read_expectations(source: Source, marks: list[Mark]) -> tuple[list[Expectation], list[Problem]]:
@@ -54,11 +54,13 @@ def _joined(source: Source, marks: list[Mark]) -> Iterator[Mark]:
         first = marks[at]
         at += 1
         last = first
-        while _HOLDS.match(first.text) and not _is_below(first) and at < len(marks) and _is_below(marks[at]):
+        while re.match(_HOLDS, first.text) and not _is_below(first) and at < len(marks) and _is_below(marks[at]):
             last = marks[at]
             at += 1
         if last is not first:
-            text = _SIGN.sub(lambda m: m[0].replace("-->", "   "), source.text[first.text_start : last.end]).rstrip()
+            text = re.sub(
+                _SIGN, lambda m: m[0].replace("-->", "   "), source.text[first.text_start : last.end]
+            ).rstrip()
             first = first._replace(text=text, end=last.end)
         yield first
 
