@@ -8,8 +8,17 @@ from typing import Any
 
 from glimb.engine.storage.overlay import Patched
 from glimb.engine.storage.table import Table
+from glimb.engine.transactions.claims import Claims
+from glimb.engine.transactions.locks import Resource
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import fail
+
+
+class NoClaims(Claims):
+    """Has every lock that it asks for, and no one notices."""
+
+    def _take(self, resource: Resource, mode: str, wait: float | None) -> bool:
+        return False
 
 
 class Onlooker(Session):
@@ -19,11 +28,15 @@ class Onlooker(Session):
         super().__init__(looks_for.shared, looks_for.name)
         self.looks_for = looks_for
         self.active = True
-        self.current = looks_for.current._replace(read_only=True)
+        now = looks_for.current if looks_for.active else looks_for.coming or looks_for.usual
+        self.current = now._replace(read_only=True)
         self.schema, self.source, self.moment = looks_for.schema, looks_for.source, looks_for.shared.clock
         self.sight.snapshot = looks_for.sight.snapshot
         self.private_tables = looks_for.private_tables
         self.dynamic.prepared = looks_for.dynamic.prepared
+        self.claims = NoClaims(self.shared, self)
+        self.log = looks_for.log
+        self._mark = len(self.log)
 
     def must_write(self) -> None:
         fail("25006", "a question changes nothing")
