@@ -13,7 +13,7 @@ from glimb.tui.app import GlimbApp
 
 DEMO = Path(__file__).parent.parent.parent / "demo"
 KEYS = (
-    "enter escape x r n b f l w s S L t question_mark tab down up pagedown pageup home end space j k g G a right left "
+    "enter escape o e u d U c p k semicolon x r n b f l w s S L t question_mark tab down up pagedown pageup home end space j k g G a right left "
     "shift+tab A 1 backspace"
 ).split()
 SIZES = ((160, 45), (80, 24), (1, 1), (3, 3))

@@ -87,6 +87,7 @@ class CaseRun:
         source, first = self.driver.source, told[0].outcome
         line = source.line(step.span.start)
         rung = Rung(len(self.ladder.rungs) + 1, step.session, source[step.span], line, first)
+        self._rail_for(step.session)
         rung.is_setup, rung.commits = is_setup, self.engine.shared.history.sequence - self.ladder.first_commit
         self.ladder.rungs.append(rung)
         if first.waiting is not None:
@@ -95,6 +96,13 @@ class CaseRun:
             self._ended(ended, len(self.ladder.rungs) - 1)
         self._rails(rung, [t.outcome for t in told])
         self._judge(rung, step.expectations, first)
+
+    def _rail_for(self, session: str) -> None:
+        """A session that the case does not name, since somebody has typed it, has a rail from now on."""
+        if session not in self.ladder.sessions:
+            self.ladder.sessions.append(session)
+            for rung in self.ladder.rungs:
+                rung.rails[session] = RailState("none")
 
     def _ended(self, told: Told, at: int) -> None:
         """A statement that waited has ended."""

@@ -253,7 +253,7 @@ STAYS = ("holds", "never at", "no other change", "no other locks", "no other not
 
 def _default(found: tuple[Outcome, list[Verdict]] | None) -> list[list[str]]:
     """What is said of an outcome where nothing has been said: blocks of a line with the rows below it."""
-    return _blocks_of(pinned(found[0])) if found is not None else []
+    return blocks_of(pinned(found[0])) if found is not None else []
 
 
 def _telling(holder: Holder, blocks: list[list[str]]) -> list[list[str]]:
@@ -284,10 +284,11 @@ def _again(found: tuple[Outcome, list[Verdict]] | None, side: str, holder: Holde
         e = verdict.expectation
         assert e is not None
         lines += [line for line in KINDS[e.kind].again(e, outcome) if line not in lines]
-    return _blocks_of(lines)
+    return blocks_of(lines)
 
 
-def _blocks_of(lines: list[str]) -> list[list[str]]:
+def blocks_of(lines: list[str]) -> list[list[str]]:
+    """Lines, each with the rows below it."""
     blocks: list[list[str]] = []
     for line in lines:
         if line.startswith("  ") and blocks:

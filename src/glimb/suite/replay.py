@@ -25,7 +25,7 @@ from glimb.suite.expectations.kind import Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.letting import Lets
 from glimb.suite.project import Project
-from glimb.suite.script import MAIN, BrokenStep, Case, ModelSet, Script, StatementStep, Step, read_typed
+from glimb.suite.script import MAIN, BrokenStep, Case, ModelSet, Script, StatementStep, Step, Turn, read_typed
 from glimb.suite.world import build
 
 KEEP_BEHIND = 0.02
@@ -82,7 +82,7 @@ class Replay:
         self.keep_behind = keep_behind
         self.moves = [Move(s, source, True) for s in case.setup] + [Move(s, source) for s in case.steps]
         self.session = MAIN
-        """The session of the last rung that was run, in which one goes on typing."""
+        """That of the last statement or session line, in which one goes on typing."""
         self._at = 0
         self._held: list[Held] = []
         self._spent = 0.0
@@ -150,10 +150,10 @@ class Replay:
         self._run.step(move.step, move.is_setup, move.source)
         self._at += 1
         self._spent += time.perf_counter() - started
-        if move.is_rung:
-            self.session = self.ladder.rungs[-1].session
-            if self._spent >= self.keep_behind:
-                self._keep()
+        if isinstance(move.step, Turn | StatementStep | BrokenStep):
+            self.session = move.step.session
+        if move.is_rung and self._spent >= self.keep_behind:
+            self._keep()
 
     def _restart(self, rung: int = 0) -> None:
         """From the fixture, or from the last place kept that is not behind the rung."""
@@ -163,7 +163,7 @@ class Replay:
         self.engine.reset()
         self.engine.shared.history.sequence = self._sequence  # so that commits have the same numbers again
         self._run = CaseRun(self.engine, self.source, self.case, self.side, self.lets)
-        self._finished, self._spent, self._at = False, 0.0, 0
+        self._finished, self._spent, self._at, self.session = False, 0.0, 0, MAIN
         self._run.start()
         if self._held:
             self._go_on_from(self._held[-1])

@@ -22,7 +22,7 @@ from glimb.tui.ladder import LadderScreen
 from glimb.tui.palette import PALETTES, THEMES, Palette
 from glimb.tui.survey import SurveyScreen
 from glimb.tui.text import Text
-from glimb.tui.worker import CaseDone, RunEnded, ScriptsRead, Worker, WorkFailed
+from glimb.tui.worker import CaseDone, CaseKept, PinsFound, Refused, RunEnded, ScriptsRead, Worked, Worker, WorkFailed
 
 WATCH_SECONDS = 1.0
 
@@ -164,6 +164,28 @@ class GlimbApp(Host):
         row = self.ladder.row
         if message.recorded and row is not None and row.id == message.case_id:
             self.ladder.show_result(message.result)
+
+    def on_worked(self, message: Worked) -> None:
+        self.ladder.worked(message)
+
+    def on_pins_found(self, message: PinsFound) -> None:
+        self.ladder.pins_found(message)
+
+    def on_case_kept(self, message: CaseKept) -> None:
+        """Read the files again, and stand on the ladder of the case that is there now."""
+        self.notify(f"kept in {self.shown(message.path)}: {message.title}")
+
+        def show() -> None:
+            rows = [r for r in self.survey.rows if r.case is not None and r.case.title == message.title]
+            found = next((r for r in rows if r.script.path == message.path.absolute()), None)
+            if found is not None:
+                self.ladder.show_case(found)
+                self.worker.run([(found.id, found.script)], recording=True)
+
+        self.reread(show)
+
+    def on_refused(self, message: Refused) -> None:
+        self.ladder.refused(message)
 
     def on_run_ended(self, message: RunEnded) -> None:
         self.survey.run_ended(message)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_right, insort
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from functools import partial
 from itertools import takewhile
 
@@ -222,8 +222,10 @@ def _rail_sign(plan: RailPlan, number: int, session: str, second: bool) -> tuple
 # ---- ladder: rungs --------------------------------------------------------------------------------------------------
 
 
-def ladder_items(ladder: Ladder, colours: Palette, width: int) -> list[Item]:
-    """All rungs: the statement in its session's lane, and below it what it did."""
+def ladder_items(ladder: Ladder, colours: Palette, width: int, differs: Mapping[int, Rung] | None = None) -> list[Item]:
+    """All rungs: the statement in its session's lane, and below it what it did; of those that now do something else
+    (by number, as they were before) that too."""
+    before = differs or {}
     plan = RailPlan(ladder)
     rail_width = RAIL_WIDTH * len(ladder.sessions)
     room = max(20, width - rail_width - 6 - 7)
@@ -243,7 +245,11 @@ def ladder_items(ladder: Ladder, colours: Palette, width: int) -> list[Item]:
         first.append_text(_marks(rung, colours))
         second = Text(" ").append_text(rails(plan, number, True, colours))
         second.append("     " + " " * offset)
-        second.append_text(_fitted(signs(plan, rung, number, colours), room + 6 - offset))
+        did = signs(plan, rung, number, colours)
+        if rung.number in before:
+            did.append(f"  {P.DIFFERS} was ", style=f"bold {colours.warn}")
+            did.append_text(outcome_text(before[rung.number].last, colours))
+        second.append_text(_fitted(did, room + 6 - offset))
         return [first, second]
 
     items += [Item(partial(drawn, number), number, 2) for number in range(len(ladder.rungs))]
@@ -302,6 +308,14 @@ def signs(plan: RailPlan, rung: Rung, number: int, colours: Palette) -> Text:
     if not line.plain:
         add("done", colours.faint)
     return line
+
+
+def outcome_text(outcome: Outcome, colours: Palette) -> Text:
+    """What an outcome was, in the same signs."""
+    line = Text()
+    for text, style in _outcome_signs(outcome, colours):
+        line.append(("  " if line.plain else "") + text, style=style)
+    return line if line.plain else Text("done", style=colours.faint)
 
 
 def _place(outcome: Outcome) -> str:

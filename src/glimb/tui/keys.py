@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from textual import events
 from textual.app import ComposeResult
-from textual.containers import Vertical
+from textual.containers import Horizontal, VerticalScroll
 from textual.screen import ModalScreen
 from textual.widgets import Static
 
@@ -29,8 +29,10 @@ class KeysScreen(ModalScreen[None]):
 
     DEFAULT_CSS = """
     KeysScreen { align: center middle; background: $background 60%; }
-    KeysScreen Vertical { width: auto; max-width: 90%; height: auto; max-height: 90%; padding: 1 3;
+    KeysScreen VerticalScroll { width: auto; max-width: 96%; height: auto; max-height: 96%; padding: 0 2;
         background: $panel; border: round $accent; }
+    KeysScreen Horizontal { width: auto; height: auto; }
+    KeysScreen Horizontal.narrow { layout: vertical; }
     KeysScreen Static { width: auto; height: auto; }
     """
 
@@ -46,15 +48,20 @@ class KeysScreen(ModalScreen[None]):
             self.dismiss()
 
     def compose(self) -> ComposeResult:
-        text = Text(f"{self._title}\n\n", style="bold")
-        for key, meaning in self._keys:
-            text.append(f"{key:>12}  ", style="bold")
-            text.append(f"{meaning}\n", style="not bold")
-        if self._with_signs:
-            text.append("\nSigns\n\n")
-            for sign, meaning in SIGNS:
-                text.append(f"{sign:>12}  ", style="bold")
-                text.append(f"{meaning}\n", style="not bold")
-        text.append("\nany key closes this", style="not bold italic")
-        with Vertical():
-            yield Static(text)
+        with VerticalScroll():
+            yield Static(
+                Text(f"{self._title}", style="bold").append("   any key closes this\n", style="not bold italic")
+            )
+            with Horizontal(classes="narrow" if self.app.size.width < 130 else ""):
+                yield Static(_listed("", self._keys))
+                if self._with_signs:
+                    yield Static(_listed("Signs", SIGNS))
+
+
+def _listed(title: str, pairs: list[tuple[str, str]]) -> Text:
+    """Keys or signs below one another, with what they mean."""
+    text = Text(f"{title}\n\n" if title else "", style="bold")
+    for sign, meaning in pairs:
+        text.append(f"{sign:>12}  ", style="bold")
+        text.append(f"{meaning}\n", style="not bold")
+    return text

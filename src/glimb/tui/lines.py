@@ -40,8 +40,8 @@ class Lines(ScrollView, can_focus=True):
     """Shows items and moves a choice among them."""
 
     BINDINGS = [
-        Binding("down,j", "move(1)", "next", show=False),
-        Binding("up,k", "move(-1)", "previous", show=False),
+        Binding("down", "move(1)", "next", show=False),
+        Binding("up", "move(-1)", "previous", show=False),
         Binding("pagedown,space", "page(1)", "page on", show=False),
         Binding("pageup", "page(-1)", "page back", show=False),
         Binding("home,g", "edge(0)", "first", show=False),

@@ -12,10 +12,15 @@ from textual.message import Message
 from textual.message_pump import MessagePump
 
 from glimb.engine.values.conditions import condition_of
+from glimb.lang.problem import ProblemError
+from glimb.report.whole import write_whole
 from glimb.suite.letting import Lets
+from glimb.suite.pins import blocks_of
+from glimb.suite.replay import replay
 from glimb.suite.results import CaseResult
 from glimb.suite.runner import Runner
 from glimb.suite.script import Script, read_script
+from glimb.suite.workbench import View, Workbench, kept_in
 
 CaseId = tuple[Path, int]
 
@@ -47,6 +52,43 @@ class RunEnded(Message):
         self.stopped = stopped
 
 
+class Worked(Message):
+    """The ladder that is being worked on has changed; `text` is what was typed for that."""
+
+    def __init__(self, case_id: CaseId, view: View, names: list[str]) -> None:
+        super().__init__()
+        self.case_id = case_id
+        self.view = view
+        self.names = names
+
+
+class PinsFound(Message):
+    """What could be said of a rung: blocks of a line with the rows below it."""
+
+    def __init__(self, rung: int, blocks: list[list[str]]) -> None:
+        super().__init__()
+        self.rung = rung
+        self.blocks = blocks
+
+
+class CaseKept(Message):
+    """What was worked on stands in a file."""
+
+    def __init__(self, path: Path, title: str) -> None:
+        super().__init__()
+        self.path = path
+        self.title = title
+
+
+class Refused(Message):
+    """What was typed cannot be run: why, and the text, so that it is not lost."""
+
+    def __init__(self, message: str, text: str) -> None:
+        super().__init__()
+        self.message = message
+        self.text = text
+
+
 class WorkFailed(Message):
     """What was asked for could not be done."""
 
@@ -63,6 +105,8 @@ class Worker:
         self._owner = owner
         self._work: queue.Queue[Callable[[], None] | None] = queue.Queue()
         self._runner: Runner | None = None
+        self._bench: Workbench | None = None
+        self._bench_of: CaseId | None = None
         self._thread = threading.Thread(target=self._loop, name="glimb-worker", daemon=True)
         self._thread.start()
 
@@ -74,7 +118,34 @@ class Worker:
         """Run cases in order."""
         self._work.put(lambda: self._run(cases, recording))
 
+    def work(self, case_id: CaseId, script: Script, action: Callable[[Workbench], View], text: str = "") -> None:
+        """Work on the ladder of a case; `text` is what is given back when it cannot be run."""
+        self._work.put(lambda: self._on_bench(case_id, script, action, text))
+
+    def find_pins(self, case_id: CaseId, script: Script, rung: int) -> None:
+        """Ask what could be said of a rung."""
+
+        def action(bench: Workbench) -> View:
+            self._post(PinsFound(rung, blocks_of(bench.pins(rung))))
+            return bench.view()
+
+        self.work(case_id, script, action)
+
+    def keep(self, case_id: CaseId, script: Script, path: Path, title: str) -> None:
+        """Write what was worked on into a file, as a case of a title."""
+
+        def action(bench: Workbench) -> View:
+            before = path.read_text("utf-8") if path.exists() else ""
+            write_whole(path, kept_in(before, bench.text(title), title).encode())
+            bench.typed = False
+            self._post(CaseKept(path, title))
+            return bench.view()
+
+        self.work(case_id, script, action)
+
     def stop(self) -> None:
+        if self._bench is not None:
+            self._bench.replay.engine.watch.stop()
         runner = self._runner
         if runner is not None:
             runner.stop()
@@ -101,7 +172,31 @@ class Worker:
     def _read(self, paths: list[Path]) -> None:
         assert self._runner is not None
         self._runner.forget()
+        self._bench = self._bench_of = None
         self._post(ScriptsRead([read_script(path) for path in paths]))
+
+    def _on_bench(self, case_id: CaseId, script: Script, action: Callable[[Workbench], View], text: str) -> None:
+        try:
+            if self._bench is None or self._bench_of != case_id:
+                self._bench, self._bench_of = self._made(case_id, script), case_id
+            view = action(self._bench)
+        except ProblemError as error:
+            self._post(Refused("\n".join(p.describe() for p in error.problems), text))
+            return
+        catalog = self._bench.replay.engine.catalog
+        columns = (c.name for t in catalog.tables() for c in t.columns)
+        hosts = (f":{name}" for name in self._bench.replay.engine.shared.hosts)
+        self._post(Worked(case_id, view, [*catalog.relations, *catalog.routines, *columns, *hosts]))
+
+    def _made(self, case_id: CaseId, script: Script) -> Workbench:
+        """A workbench with the ladder of a case, all of it run."""
+        assert self._runner is not None
+        case = script.cases[case_id[1]]
+        side = case.twin.values[0] if case.twin is not None else ""
+        found = replay(self._runner.project(script.path), script, case, side, self._lets)
+        found.engine.shared.recording = True
+        found.at(found.length)
+        return Workbench(found)
 
     def _run(self, cases: list[tuple[CaseId, Script]], recording: bool) -> None:
         runner = self._runner
