@@ -7,7 +7,15 @@ import sys
 from benchmarks import checking, locking, procedural, queries, replaying, starting, storage
 from benchmarks.measure import Benchmark, show
 
-ALL: list[Benchmark] = [*procedural.ALL, *queries.ALL, *storage.ALL, *locking.ALL, *checking.ALL, *replaying.ALL, *starting.ALL]
+ALL: list[Benchmark] = [
+    *procedural.ALL,
+    *queries.ALL,
+    *storage.ALL,
+    *locking.ALL,
+    *checking.ALL,
+    *replaying.ALL,
+    *starting.ALL,
+]
 
 
 def main() -> None:
