@@ -169,7 +169,7 @@ class GlimbApp(Host):
         self.ladder.worked(message)
 
     def on_pins_found(self, message: PinsFound) -> None:
-        self.ladder.pins_found(message)
+        self.ladder.work.pins_found(message)
 
     def on_case_kept(self, message: CaseKept) -> None:
         """Read the files again, and stand on the ladder of the case that is there now."""
@@ -185,7 +185,7 @@ class GlimbApp(Host):
         self.reread(show)
 
     def on_refused(self, message: Refused) -> None:
-        self.ladder.refused(message)
+        self.ladder.work.refused(message)
 
     def on_run_ended(self, message: RunEnded) -> None:
         self.survey.run_ended(message)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from textwrap import wrap
 from typing import ClassVar
 
@@ -14,22 +13,18 @@ from textual.screen import Screen
 from textual.widgets import Static
 
 from glimb.engine.outcomes.steps import Step
-from glimb.lang.problem import Problem
 from glimb.suite.ladder import Ladder
 from glimb.suite.results import CaseResult
-from glimb.suite.script import MAIN
-from glimb.suite.workbench import View, Workbench
 from glimb.tui import facets
-from glimb.tui.asking import LineScreen, TicksScreen
 from glimb.tui.drawing import Row, cut, ladder_items, plural, step_items, step_title, verdict_style
-from glimb.tui.editor import OpenRung
 from glimb.tui.host import Host
 from glimb.tui.keys import KeysScreen
 from glimb.tui.lines import Lines, around, fixed
 from glimb.tui.palette import VERDICT_SIGNS
 from glimb.tui.pane import Pane
 from glimb.tui.text import Text
-from glimb.tui.worker import PinsFound, Refused, Worked
+from glimb.tui.worker import Worked
+from glimb.tui.working import Work
 
 KEYS = [
     ("↑ ↓", "choose a rung"),
@@ -73,14 +68,14 @@ class LadderScreen(Screen[None]):
     app: Host
     BINDINGS: ClassVar = [
         Binding("escape", "out", "out"),
-        Binding("o", "open", "type"),
-        Binding("e", "change", "change"),
-        Binding("u", "rewind", "take back"),
-        Binding("d", "rewind_to", "back to here"),
-        Binding("U", "bring", "bring back"),
-        Binding("c", "session", "session"),
-        Binding("p", "pin", "pin"),
-        Binding("k", "keep", "keep"),
+        Binding("o", "work('type')", "type"),
+        Binding("e", "work('change')", "change"),
+        Binding("u", "work('rewind')", "take back"),
+        Binding("d", "work('rewind_to')", "back to here"),
+        Binding("U", "work('bring')", "bring back"),
+        Binding("c", "work('next_session')", "session"),
+        Binding("p", "work('pin')", "pin"),
+        Binding("k", "work('keep')", "keep"),
         Binding("x", "next_slip", "next slip"),
         Binding("r", "again", "run again"),
         Binding("n", "case(1)", "next case"),
@@ -106,30 +101,23 @@ class LadderScreen(Screen[None]):
         self.changed = False
         self.side = 0
         """Which run of a twin is shown."""
-        self.view: View | None = None
-        """The ladder as it is being worked on; None while it is that of the file."""
-        self.changing: int | None = None
-        """The rung whose text is being changed; None: what is typed comes below the last one."""
-        self.session = ""
-        """The session that was chosen to type in; empty: that of the last rung."""
         self.head, self.foot = Static("", id="head"), Static("", id="foot")
         self.lines, self.pane = Lines(id="rungs"), Pane(id="facets")
-        self.typing, self.typed = Static("", id="typing"), OpenRung(id="typed")
+        self.work = Work(id="work")
 
     def compose(self) -> ComposeResult:
         yield self.head
         with Horizontal(id="body"):
             with Vertical(id="left"):
                 yield self.lines
-                yield self.typing
-                yield self.typed
+                yield self.work
             yield self.pane
         yield self.foot
 
     @property
     def ladders(self) -> list[Ladder]:
-        if self.view is not None:
-            return [self.view.ladder]
+        if self.work.view is not None:
+            return [self.work.view.ladder]
         return self.result.ladders if self.result is not None else []
 
     @property
@@ -150,7 +138,7 @@ class LadderScreen(Screen[None]):
         """Show another case; its ladder comes when it has been run."""
         self.row, self.result = row, None
         self.levels, self.rung, self.changed, self.side = [], 0, False, 0
-        self.view, self.changing, self.session = None, None, ""
+        self.work.leave()
         self.draw()
 
     def show_result(self, result: CaseResult) -> None:
@@ -176,41 +164,15 @@ class LadderScreen(Screen[None]):
             level = self.levels[-1]
             lines.show(step_items(level.steps, colours, width), level.chosen, colours.chosen)
         elif self.ladder is not None:
-            differs = self.view.differs if self.view is not None else {}
+            differs = self.work.view.differs if self.work.view is not None else {}
             lines.show(ladder_items(self.ladder, colours, width, differs), self.rung, colours.chosen)
         else:
             told = [fixed(Text(f"  {line}", style=colours.text)) for line in self._why_empty()]
             lines.show(told, None, colours.chosen)
         self._draw_head()
-        self._draw_typing()
+        self.work.about(self.row, self.ladder)
+        self.work.draw()
         self._draw_facets()
-
-    def _draw_typing(self, problem: Problem | None = None) -> None:
-        """Above the open rung: what will become of the text, or what is wrong with it."""
-        colours = self.app.colours
-        line = Text()
-        if problem is not None:
-            line.append(f" {problem.message}", style=colours.slip)
-            line.append(f"  {problem.hint}" if problem.hint else "", style=colours.quiet)
-        elif self.changing is not None:
-            line.append(f" rung {self.changing} again, and all below it", style=f"bold {colours.warn}")
-        else:
-            line.append(f" ▸ {self._session()}", style=f"bold {colours.accent}")
-            tries = self.view.tries if self.view is not None else 0
-            told = "  o type  c session  e change" + (f"  U bring back ({tries})" if tries else "")
-            typing = "  Enter runs, Esc ends, ↑ what was typed before"
-            line.append(typing if self.typed.has_focus else told, style=colours.quiet)
-        self.typing.update(line)
-        self.typed.colour(colours)
-
-    def _session(self) -> str:
-        """The session in which one types."""
-        if self.session:
-            return self.session
-        if self.view is not None:
-            return self.view.session
-        rungs = self.ladder.rungs if self.ladder is not None else []
-        return rungs[-1].session if rungs else MAIN
 
     def _why_empty(self) -> list[str]:
         """What to say where there is no ladder."""
@@ -239,7 +201,7 @@ class LadderScreen(Screen[None]):
                 other = self.ladders[1 - self.side].slip_count
                 told = f" (w: the other side, {plural(other, 'slip')})" if other else " (w: the other side)"
                 head.append(told, style=colours.slip if other else colours.quiet)
-            if self.view is not None and self.view.typed:
+            if self.work.view is not None and self.work.view.typed:
                 head.append("  worked on, kept in no file", style=f"bold {colours.warn}")
             if not self.levels and self.ladder is not None:
                 slips = self.ladder.slip_count
@@ -273,133 +235,24 @@ class LadderScreen(Screen[None]):
 
     # -- working
 
-    def _work(self, action: Callable[[Workbench], View], text: str = "") -> None:
-        """Ask for a step of work on this ladder."""
-        row = self.row
-        if row is None or row.case is None:
-            self.app.notify("there is no ladder to work on: choose a case in the survey")
-        else:
-            self.app.worker.work(row.id, row.script, action, text)
-
     def worked(self, message: Worked) -> None:
         """The ladder has changed: stand where it does something else, or at its last rung if their number is new."""
         if self.row is None or self.row.id != message.case_id:
             return
         before, count = len(self.ladder.rungs) if self.ladder is not None else 0, len(message.view.ladder.rungs)
-        self.view, self.levels, self.changing = message.view, [], None
+        self.levels = []
+        self.work.worked(message.view, message.names)
         if message.view.differs:
             self.rung = min(message.view.differs) - 1
         elif count != before:
             self.rung = max(0, count - 1)
-        self.typed.know(message.names)
         self.draw()
 
-    def refused(self, message: Refused) -> None:
-        """It could not be run: the text stands there again."""
-        self.app.notify(message.message, severity="error")
-        if message.text and not self.typed.text:  # otherwise it is in the history
-            self.typed.put(message.text)
-            self.typed.focus()
-
-    def on_open_rung_submitted(self, message: OpenRung.Submitted) -> None:
-        text, session, changing = message.text, self.session, self.changing
-        self.session = ""
-        if changing is not None:
-            self._work(lambda bench: bench.change(changing, text), text)
-            self.lines.focus()
-        else:
-            self._work(lambda bench: bench.type(text, session), text)
-
-    def on_open_rung_left(self) -> None:
-        if self.changing is not None:
-            self.changing = None
-            self.typed.put("")
-        self.lines.focus()
-        self._draw_typing()
-
-    def on_open_rung_wrong(self, message: OpenRung.Wrong) -> None:
-        self._draw_typing(message.problem)
-
-    def on_descendant_focus(self) -> None:
-        self._draw_typing()
-
-    def action_open(self) -> None:
-        """Type below the last rung."""
-        self.changing = None
-        self.typed.focus()
-
-    def action_change(self) -> None:
-        """Change the chosen rung."""
+    def action_work(self, name: str) -> None:
+        """Something that is done with the open rung, or the chosen one (see `Work`)."""
         ladder, key = self.ladder, self.lines.key
-        if self.levels or ladder is None or key is None:
-            return
-        rung = ladder.rungs[key]
-        if rung.is_setup:
-            self.app.notify("this rung belongs to the setup of all cases: it is changed in the file")
-            return
-        self.changing = rung.number
-        self.typed.put(f"{rung.text};")
-        self.typed.focus()
-        self._draw_typing()
-
-    def action_rewind(self) -> None:
-        self._work(lambda bench: bench.rewind())
-
-    def action_rewind_to(self) -> None:
-        key = self.lines.key
-        if not self.levels and key is not None:
-            self._work(lambda bench: bench.rewind(key + 1))
-
-    def action_bring(self) -> None:
-        self._work(lambda bench: bench.bring())
-
-    def action_session(self) -> None:
-        """The next of the sessions that there are; another one is made by `--# session NAME`."""
-        ladder = self.ladder
-        if ladder is not None and ladder.sessions:
-            at = ladder.sessions.index(self._session()) if self._session() in ladder.sessions else -1
-            self.session = ladder.sessions[(at + 1) % len(ladder.sessions)]
-            self._draw_typing()
-
-    def action_pin(self) -> None:
-        """Ask what could be said of the chosen rung."""
-        row, ladder, key = self.row, self.ladder, self.lines.key
-        if row is None or ladder is None or key is None or self.levels:
-            return
-        if ladder.rungs[key].is_setup:
-            self.app.notify("this rung belongs to the setup of all cases: nothing is expected of it here")
-            return
-        self.app.worker.find_pins(row.id, row.script, key + 1)
-
-    def pins_found(self, message: PinsFound) -> None:
-        """Tick which of the lines are wanted."""
-        if not message.blocks:
-            self.app.notify("all that is telling of this rung is expected already")
-            return
-
-        def take(ticked: list[int] | None) -> None:
-            lines = [line for number in ticked or () for line in message.blocks[number]]
-            if lines:
-                self._work(lambda bench: bench.pin(message.rung, lines))
-
-        shown = ["\n".join(block) for block in message.blocks]
-        self.app.push_screen(TicksScreen(f"Expect of rung {message.rung}:", shown), take)
-
-    def action_keep(self) -> None:
-        """Keep what was worked on in the case's file: under its title in its place, under another as a new case."""
-        row = self.row
-        if row is None or row.case is None:
-            return
-        if self.view is None or not self.view.typed:
-            self.app.notify("nothing has been worked on here that its file does not have")
-            return
-
-        def take(title: str | None) -> None:
-            if title:
-                self.app.worker.keep(row.id, row.script, row.script.path, title)
-
-        question = f"Keep this ladder in {self.app.shown(row.script.path)} as the case:"
-        self.app.push_screen(LineScreen(question, row.case.title), take)
+        rung = ladder.rungs[key] if ladder is not None and key is not None and not self.levels else None
+        getattr(self.work, name)(rung)
 
     # -- messages
 
