@@ -190,7 +190,9 @@ def test_quick_keys(open_terminal: Opener, tmp_path: Path) -> None:
     terminal = open_terminal(folder)
     terminal.until("22 not run")
     for keys, told in (
-        ("Enter Escape Enter", "Ladder"),
+        # Escape and the key behind it may come in either order: a terminal cannot tell them from a key with Alt.
+        ("Enter Escape Enter", "? keys"),
+        ("Enter", "Ladder"),
         ("?", "any key closes this"),
         ("x x x", "11 met"),
         ("Escape Escape", "Survey"),

@@ -127,9 +127,9 @@ class GlimbApp(Host):
         if self.screen is not self.ladder:
             self.push_screen("ladder")
 
-    def show_survey(self) -> None:
+    async def show_survey(self) -> None:
         if self.screen is self.ladder:
-            self.pop_screen()
+            await self.pop_screen()
             self.survey.draw()
 
     def run_again(self, row: Row) -> None:

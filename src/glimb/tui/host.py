@@ -41,8 +41,8 @@ class Host(App[int]):
         """Go to the ladder that was seen last."""
 
     @abstractmethod
-    def show_survey(self) -> None:
-        """Go back to the survey."""
+    async def show_survey(self) -> None:
+        """Go back to the survey; keys that come behind are for it."""
 
     @abstractmethod
     def run_again(self, row: Row) -> None:

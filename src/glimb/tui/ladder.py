@@ -162,10 +162,11 @@ class LadderScreen(Screen[None]):
         width = (lines.size.width or self.size.width) - 1
         if self.levels:
             level = self.levels[-1]
-            lines.show(step_items(level.steps, colours, width), level.chosen, colours.chosen)
+            lines.show(step_items(level.steps, colours, width), level.chosen, colours.chosen, level.steps)
         elif self.ladder is not None:
             differs = self.work.view.differs if self.work.view is not None else {}
-            lines.show(ladder_items(self.ladder, colours, width, differs), self.rung, colours.chosen)
+            items = ladder_items(self.ladder, colours, width, differs)
+            lines.show(items, self.rung, colours.chosen, self.ladder)
         else:
             told = [fixed(Text(f"  {line}", style=colours.text)) for line in self._why_empty()]
             lines.show(told, None, colours.chosen)
@@ -267,6 +268,10 @@ class LadderScreen(Screen[None]):
 
     def on_lines_entered(self, message: Lines.Entered) -> None:
         """Climb into a call; where it holds one routine only, straight into that."""
+        if not self.is_current:  # one has left meanwhile: the key is for the screen that is there now
+            for lines in self.app.screen.query(Lines):
+                lines.action_enter()
+            return
         if message.is_late:
             return
         if self.levels:
@@ -288,14 +293,14 @@ class LadderScreen(Screen[None]):
 
     # -- keys
 
-    def action_out(self) -> None:
+    async def action_out(self) -> None:
         if self.full:
             self.action_full()
         elif self.levels:
             self.levels.pop()
             self.draw()
         else:
-            self.app.show_survey()
+            await self.app.show_survey()
 
     def action_next_slip(self) -> None:
         ladder = self.ladder
@@ -340,8 +345,8 @@ class LadderScreen(Screen[None]):
     def action_stop(self) -> None:
         self.app.worker.stop()
 
-    def action_survey(self) -> None:
-        self.app.show_survey()
+    async def action_survey(self) -> None:
+        await self.app.show_survey()
 
     def action_keys(self) -> None:
         self.app.push_screen(KeysScreen("Ladder", KEYS, True))

@@ -55,12 +55,12 @@ class Lines(ScrollView, can_focus=True):
         def __init__(self, lines: Lines, key: int) -> None:
             super().__init__()
             self.key = key
-            self._lines, self._items = lines, lines.items
+            self._lines, self._about = lines, lines.about
 
         @property
         def is_late(self) -> bool:
-            """Whether other items are shown by now: then the key means nothing."""
-            return self._lines.items is not self._items
+            """Whether something else is shown by now: then the key means nothing."""
+            return self._lines.about is not self._about
 
     class Chosen(_About):
         """Another item has been chosen."""
@@ -71,6 +71,8 @@ class Lines(ScrollView, can_focus=True):
     def __init__(self, **arguments: str) -> None:
         super().__init__(**arguments)  # type: ignore[arg-type]
         self.items: list[Item] = []
+        self.about: object = self.items
+        """What the items show: as long as it is the same thing, their keys mean the same, however it is drawn."""
         self.drawn: dict[int, list[Text]] = {}
         """Lines of the items that have been in sight."""
         self.starts: list[int] = []
@@ -82,9 +84,9 @@ class Lines(ScrollView, can_focus=True):
         """Key of the chosen item."""
         return self.items[self.chosen].key if self.items else None
 
-    def show(self, items: list[Item], key: int | None, highlight: str) -> None:
-        """Show other items, choosing the one with `key` or the nearest that can be chosen."""
-        self.items = items
+    def show(self, items: list[Item], key: int | None, highlight: str, about: object = None) -> None:
+        """Show other items, choosing the one with `key` or the nearest that can be chosen; they show `about`."""
+        self.items, self.about = items, items if about is None else about
         self.highlight = highlight
         self.drawn = {}
         self.starts, at = [], 0

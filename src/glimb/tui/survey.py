@@ -116,7 +116,7 @@ class SurveyScreen(Screen[None]):
         lines = self.lines
         width = lines.size.width or self.size.width
         shown = {str(r.script.path): self.app.shown(r.script.path) for r in self.rows}
-        lines.show(survey_items(self.rows, shown, colours, width - 2), lines.key, colours.chosen)
+        lines.show(survey_items(self.rows, shown, colours, width - 2), lines.key, colours.chosen, self.rows)
         self._draw_head()
         self._draw_side()
 
