@@ -190,7 +190,8 @@ def test_quick_keys(open_terminal: Opener, tmp_path: Path) -> None:
     terminal = open_terminal(folder)
     terminal.until("22 not run")
     for keys, told in (
-        # Escape and the key behind it may come in either order: a terminal cannot tell them from a key with Alt.
+        # Keys that come while the focus goes to another screen may overtake one another on their way to it (and a
+        # terminal cannot tell Escape with a key behind it from that key with Alt): one more Enter, and it is the ladder.
         ("Enter Escape Enter", "? keys"),
         ("Enter", "Ladder"),
         ("?", "any key closes this"),
@@ -198,7 +199,8 @@ def test_quick_keys(open_terminal: Opener, tmp_path: Path) -> None:
         ("Escape Escape", "Survey"),
         ("?", "any key closes this"),
         ("x x x", "Survey"),
-        ("Enter S Enter", "Ladder"),
+        ("Enter S Enter", "? keys"),
+        ("Enter", "Ladder"),
         # Where this ends depends on whether the ladders are there by the time of Escape: what counts is that it lives.
         ("t n n b Enter Enter Escape r", "? keys"),
         ("q", "ended=0"),
