@@ -230,7 +230,7 @@ def ladder_items(ladder: Ladder, colours: Palette, width: int, differs: Mapping[
     rail_width = RAIL_WIDTH * len(ladder.sessions)
     room = max(20, width - rail_width - 6 - 7)
     lane = min(26, room // (2 * len(ladder.sessions))) if len(ladder.sessions) > 1 else 0
-    items = [fixed(_session_heads(ladder, colours))]
+    items = [fixed(_session_heads(ladder, colours, lane))]
     items += [fixed(Text("  " + line, style=f"bold {colours.slip}")) for line in _ladder_slips(ladder)]
 
     def drawn(number: int) -> list[Text]:
@@ -268,14 +268,13 @@ def _fitted(text: Text, width: int) -> Text:
     return text
 
 
-def _session_heads(ladder: Ladder, colours: Palette) -> Text:
-    """The names of the sessions above their rails, as far as they fit, then all of them."""
-    line = Text(" ")
+def _session_heads(ladder: Ladder, colours: Palette, lane: int) -> Text:
+    """The names of the sessions, each above its lane, in the colour of its rail."""
+    line = Text(" " * (1 + RAIL_WIDTH * len(ladder.sessions) + 5))
     for at, session in enumerate(ladder.sessions):
-        line.append(session[: RAIL_WIDTH - 1].ljust(RAIL_WIDTH), style=colours.session(at))
-    line.append("     ")
-    for at, session in enumerate(ladder.sessions):
-        line.append(f"{session} ", style=f"bold {colours.session(at)}")
+        is_last = at == len(ladder.sessions) - 1
+        name = session if is_last else cut(session, max(1, lane - 1)).ljust(lane)
+        line.append(name, style=f"bold {colours.session(at)}")
     return line
 
 

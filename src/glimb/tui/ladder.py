@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from textwrap import wrap
 from typing import ClassVar
 
 from textual import events
 from textual.app import ComposeResult
-from textual.binding import Binding
+from textual.binding import Binding, BindingType
 from textual.containers import Horizontal, Vertical
 from textual.screen import Screen
 from textual.widgets import Static
@@ -16,11 +15,11 @@ from glimb.engine.outcomes.steps import Step
 from glimb.suite.ladder import Ladder
 from glimb.suite.results import CaseResult
 from glimb.tui import facets
-from glimb.tui.drawing import Row, cut, ladder_items, plural, step_items, step_title, verdict_style
+from glimb.tui.drawing import Row, ladder_items, step_items, step_title
+from glimb.tui.heading import case_head, counts_head, side_head, why_empty
 from glimb.tui.host import Host
 from glimb.tui.keys import KeysScreen
 from glimb.tui.lines import Lines, around, fixed
-from glimb.tui.palette import VERDICT_SIGNS
 from glimb.tui.pane import Pane
 from glimb.tui.text import Text
 from glimb.tui.worker import Worked
@@ -52,6 +51,29 @@ KEYS = [
     ("q", "quit"),
 ]
 
+BINDINGS: list[BindingType] = [
+    Binding("escape", "out", "out"),
+    Binding("o", "work('type')", "type"),
+    Binding("e", "work('change')", "change"),
+    Binding("u", "work('rewind')", "take back"),
+    Binding("d", "work('rewind_to')", "back to here"),
+    Binding("U", "work('bring')", "bring back"),
+    Binding("c", "work('next_session')", "session"),
+    Binding("p", "work('pin')", "pin"),
+    Binding("k", "work('keep')", "keep"),
+    Binding("x", "next_slip", "next slip"),
+    Binding("r", "again", "run again"),
+    Binding("n", "case(1)", "next case"),
+    Binding("b", "case(-1)", "case before"),
+    Binding("f", "full", "facets"),
+    Binding("l", "locks", "locks"),
+    Binding("w", "side", "other side"),
+    Binding("s", "stop", "stop"),
+    Binding("S", "survey", "survey"),
+    Binding("question_mark", "keys", "keys"),
+    Binding("q", "app.quit", "quit"),
+]
+
 
 class Level:
     """Where one has climbed to: the steps shown, the path to them, and which one was chosen."""
@@ -66,28 +88,7 @@ class LadderScreen(Screen[None]):
     """Rungs at the left, facets at the right (below them where there is little room)."""
 
     app: Host
-    BINDINGS: ClassVar = [
-        Binding("escape", "out", "out"),
-        Binding("o", "work('type')", "type"),
-        Binding("e", "work('change')", "change"),
-        Binding("u", "work('rewind')", "take back"),
-        Binding("d", "work('rewind_to')", "back to here"),
-        Binding("U", "work('bring')", "bring back"),
-        Binding("c", "work('next_session')", "session"),
-        Binding("p", "work('pin')", "pin"),
-        Binding("k", "work('keep')", "keep"),
-        Binding("x", "next_slip", "next slip"),
-        Binding("r", "again", "run again"),
-        Binding("n", "case(1)", "next case"),
-        Binding("b", "case(-1)", "case before"),
-        Binding("f", "full", "facets"),
-        Binding("l", "locks", "locks"),
-        Binding("w", "side", "other side"),
-        Binding("s", "stop", "stop"),
-        Binding("S", "survey", "survey"),
-        Binding("question_mark", "keys", "keys"),
-        Binding("q", "app.quit", "quit"),
-    ]
+    BINDINGS: ClassVar = BINDINGS
 
     def __init__(self) -> None:
         super().__init__()
@@ -168,55 +169,33 @@ class LadderScreen(Screen[None]):
             items = ladder_items(self.ladder, colours, width, differs)
             lines.show(items, self.rung, colours.chosen, self.ladder)
         else:
-            told = [fixed(Text(f"  {line}", style=colours.text)) for line in self._why_empty()]
+            told = [
+                fixed(Text(f"  {line}", style=colours.text)) for line in why_empty(self.row, self.result, width - 3)
+            ]
             lines.show(told, None, colours.chosen)
         self._draw_head()
         self.work.about(self.row, self.ladder)
         self.work.draw()
         self._draw_facets()
 
-    def _why_empty(self) -> list[str]:
-        """What to say where there is no ladder."""
-        if self.result is None:
-            return ["", "running ..."] if self.row is not None else ["", "Choose a case in the survey: S"]
-        lines = ["", f"This case was not run: it is {self.result.verdict}.", ""]
-        for problem in self.result.problems:
-            lines += problem.describe().split("\n")
-        if self.result.case is not None and self.result.case.skip:
-            lines.append(self.result.case.skip)
-        width = max(20, (self.lines.size.width or self.size.width) - 4)
-        return [part for line in lines for part in wrap(line, width, drop_whitespace=False) or [""]]
-
     def _draw_head(self) -> None:
         colours = self.app.colours
-        head = Text()
-        head.append(" Ladder ", style=f"bold reverse {colours.accent}")
+        head = Text(" Ladder ", style=f"bold reverse {colours.accent}")
         if self.row is not None:
-            verdict = self.result.verdict if self.result is not None else ""
-            head.append(f"  {VERDICT_SIGNS[verdict]} ", style=verdict_style(verdict, colours))
-            head.append(cut(self.row.title, 70), style=f"bold {colours.text}")
-            for level in self.levels:
-                head.append(f" › {level.title}", style=colours.accent)
-            if self.result is not None and len(self.ladders) > 1:
-                head.append(f"  {facets.side_name(self.result, self.side)}", style=f"bold {colours.accent}")
-                other = self.ladders[1 - self.side].slip_count
-                told = f" (w: the other side, {plural(other, 'slip')})" if other else " (w: the other side)"
-                head.append(told, style=colours.slip if other else colours.quiet)
+            head.append_text(case_head(self.row, self.result, [level.title for level in self.levels], colours))
+            head.append_text(side_head(self.result, self.side, colours))
             if self.work.view is not None and self.work.view.typed:
                 head.append("  worked on, kept in no file", style=f"bold {colours.warn}")
             if not self.levels and self.ladder is not None:
-                slips = self.ladder.slip_count
-                told = f"  {self.ladder.met_count} met"
-                head.append(told, style=colours.met)
-                if slips:
-                    head.append(f"  {plural(slips, 'slip')}", style=f"bold {colours.slip}")
+                head.append_text(counts_head(self.ladder, colours))
             if self.changed:
                 head.append("  the file has changed: r runs it again", style=f"bold {colours.warn}")
         self.head.update(head)
+        self.foot.update(Text(" " + self._keys(), style=colours.quiet))
+
+    def _keys(self) -> str:
         keys = "Enter in  Esc out  o type  e change  u back  p pin  k keep  x slip  r again  n b cases  l locks  ? keys"
-        if self.row is not None and self.result is None:
-            keys = "running, s stops  " + keys
-        self.foot.update(Text(" " + keys, style=colours.quiet))
+        return f"running, s stops  {keys}" if self.row is not None and self.result is None else keys
 
     def _draw_facets(self) -> None:
         colours, pane = self.app.colours, self.pane
