@@ -180,7 +180,7 @@ class LadderScreen(Screen[None]):
 
     def _draw_head(self) -> None:
         colours = self.app.colours
-        head = Text(" Ladder ", style=f"bold reverse {colours.accent}")
+        head = Text().append(" Ladder ", style=f"bold reverse {colours.accent}")
         if self.row is not None:
             head.append_text(case_head(self.row, self.result, [level.title for level in self.levels], colours))
             head.append_text(side_head(self.result, self.side, colours))
