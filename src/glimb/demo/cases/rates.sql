@@ -2,7 +2,8 @@
 --# fixture valley
 
 --# case the night rate of a member
-SELECT night_rate('VARN', DATE '2031-07-14', 104);
+--# let guest = 104
+SELECT night_rate('VARN', DATE '2031-07-14', :guest);
 --> value 31.50
 
 --# case the night rate of somebody who is no member, or no longer one
