@@ -331,7 +331,7 @@ def test_working_on_a_ladder(open_terminal: Opener, tmp_path: Path) -> None:
     terminal.keys(*["Left"] * 10, "BSpace", "6")
     terminal.keys("End")
     terminal.keys("Enter")
-    terminal.until("3  CALL sell(1, 6, :total)", "≠ was ~1 trip", "≠ was = 3")
+    terminal.until("3≠ CALL sell(1, 6, :total)", "≠ was ~1 trip", "≠ was = 3")
     terminal.keys("p")
     terminal.until("Expect of rung 3:", "value total = 10", "change trip (1) sold 0 -> 6")
     terminal.keys("Enter")
