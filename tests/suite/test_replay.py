@@ -12,6 +12,7 @@ from glimb.report.jsonl import as_object
 from glimb.suite.execute import Executed
 from glimb.suite.replay import Replay
 from glimb.suite.script import read_script
+from glimb.suite.workbench import Workbench, kept_in
 
 WORLD = """
 CREATE TABLE hut (id INTEGER PRIMARY KEY, name VARCHAR(10), bunks INTEGER CHECK (bunks >= 0));
@@ -198,3 +199,44 @@ def check_walk(seed: int) -> None:
 @pytest.mark.parametrize("seed", range(120))
 def test_after_any_walk_the_state_is_that_of_a_fresh_run(seed: int) -> None:
     check_walk(seed)
+
+
+WORKED = """--# case kept
+--# model locking
+--# tags slow night
+--# twin isolation = serializable | read committed
+--# session desk patience 5s
+--# let n = 1 + 1
+SELECT :n,
+  3;
+--> rows
+-->   2 | 3
+--# wait 2s
+--# session phone
+SELECT 1;
+--> value 1
+"""
+
+
+def test_a_ladder_that_is_kept_is_read_as_it_was() -> None:
+    """What a case says of itself is not lost, nor are its sessions, expectations and what was typed."""
+    script = read_script("kept.sql", WORKED)
+    bench = Workbench(Replay(Engine(), script.cases[0], script.source, "serializable"))
+    bench.replay.at(bench.replay.length)
+    bench.change(1, "SELECT :n,\n  4;")
+    bench.type("SELECT 7;", "web")
+    bench.pin(3, ["value 7"])
+    again = read_script("again.sql", bench.text("kept"))
+    case = again.cases[0]
+    assert not case.problems
+    assert (case.model, case.tags, case.twin) == ("locking", ("slow", "night"), script.cases[0].twin)
+    replay = Replay(Engine(), case, again.source, "serializable")
+    replay.at(replay.length)
+    seen = [(r.session, r.text, [v.met for v in r.verdicts]) for r in replay.ladder.rungs]
+    assert seen == [
+        ("desk", "SELECT :n,\n  4", [False]),
+        ("phone", "SELECT 1", [True]),
+        ("web", "SELECT 7", [True]),
+    ]
+    assert kept_in("-- mine\n" + WORKED, bench.text("kept"), "kept").count("--# case") == 1
+    assert kept_in(WORKED, bench.text("other"), "other").startswith(WORKED)

@@ -101,9 +101,7 @@ def _project(given: argparse.Namespace) -> Project:
         if found.root is None:
             raise ProblemError(Problem("58030", f"{given.project} is no project: it has no glimb.toml"))
     elif not given.no_project:
-        found = open_project(path_of("." if given.file == "-" else given.file).absolute().parent / ".")
-        if given.file == "-":
-            found = open_project(path_of("."))
+        found = open_project(path_of(".") if given.file == "-" else path_of(given.file).absolute().parent)
     if given.fixture and found.root is None:
         raise ProblemError(Problem("58030", "--fixture needs a project", hint="--project DIR names one"))
     return found

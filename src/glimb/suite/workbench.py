@@ -120,6 +120,8 @@ class Workbench:
         lines += [f"--# fixture {case.fixture}"] if case.fixture else []
         lines += [f"--# model {case.model}"] if case.model else []
         lines += [f"--# clock {case.clock:%Y-%m-%d %H:%M:%S}"] if case.clock is not None else []
+        lines += [f"--# tags {' '.join(dict.fromkeys(case.tags))}"] if case.tags else []
+        lines += [f"--# twin {case.twin.setting} = {' | '.join(case.twin.values)}"] if case.twin is not None else []
         session = MAIN
         for move in self.replay.moves:
             if move.is_setup:
