@@ -50,7 +50,7 @@ def _pin(path: Path, script: Script, given: argparse.Namespace, lets: Lets, worl
     """Pin one script, showing the difference first."""
     from difflib import unified_diff
 
-    from glimb.report.whole import write_whole
+    from glimb.report.whole import write_script
     from glimb.suite.pins import Wanted, pin_script
     from glimb.suite.project import open_project, read_text
 
@@ -72,7 +72,6 @@ def _pin(path: Path, script: Script, given: argparse.Namespace, lets: Lets, worl
         return MET
     if read_text(path).text != script.source.text:
         return refuse(f"{shown} has been changed meanwhile, and stays as it is")
-    ending = b"\r\n" if b"\r\n" in path.read_bytes() else b"\n"
-    write_whole(path, pinned.text.encode().replace(b"\n", ending))
+    write_script(path, pinned.text)
     say(f"{shown}: {counted}")
     return MET

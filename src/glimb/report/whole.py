@@ -34,6 +34,12 @@ def write_whole(path: Path, content: bytes) -> None:
         raise OSError(error.errno, error.strerror, str(path)) from None
 
 
+def write_script(path: Path, text: str) -> None:
+    """Write a text with plain line ends, as UTF-8; with those that the file has had."""
+    ending = b"\r\n" if path.exists() and b"\r\n" in path.read_bytes() else b"\n"
+    write_whole(path, text.encode().replace(b"\n", ending))
+
+
 @contextlib.contextmanager
 def made_whole(folder: Path) -> Iterator[Path]:
     """A folder to fill, which then takes the name of `folder` (that may be there, but empty)."""

@@ -12,10 +12,11 @@ from textual.message import Message
 from textual.message_pump import MessagePump
 
 from glimb.engine.values.conditions import condition_of
-from glimb.lang.problem import ProblemError
-from glimb.report.whole import write_whole
+from glimb.lang.problem import Problem, ProblemError
+from glimb.report.whole import write_script
 from glimb.suite.letting import Lets
 from glimb.suite.pins import blocks_of
+from glimb.suite.project import read_text
 from glimb.suite.replay import replay
 from glimb.suite.results import CaseResult
 from glimb.suite.runner import Runner
@@ -135,8 +136,10 @@ class Worker:
         """Write what was worked on into a file, as a case of a title."""
 
         def action(bench: Workbench) -> View:
-            before = path.read_text("utf-8") if path.exists() else ""
-            write_whole(path, kept_in(before, bench.text(title), title).encode())
+            before = read_text(path).text
+            if before != script.source.text:
+                raise ProblemError(Problem("58030", f"{path.name} has been changed meanwhile, and stays as it is"))
+            write_script(path, kept_in(before, bench.text(title), title))
             bench.typed = False
             self._post(CaseKept(path, title))
             return bench.view()
