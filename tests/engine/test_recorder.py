@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from typing import Any
+
 from test_properties import execute
 
 from glimb.engine.engine import Engine
@@ -65,7 +68,7 @@ def test_steps_of_a_call() -> None:
     assert (insert.row_count, insert.changes[0].after) == (1, (3, 6))
     assert names(insert.steps) == ["twice"]
     last = frame.steps[3]
-    assert (last.before["total"].value, last.after["total"].value) == (1030, 2060)
+    assert (last.before["total"].value, last.assigned[0].value) == (1030, 2060)
     assert names(last.steps[0].steps) == ["declare", "set", "return"]
 
 
@@ -81,7 +84,7 @@ def test_assignments_in_a_row() -> None:
     assert loop.rounds == 5
     second = [(2, [("a", 2)]), (2, [("b", 1)]), (2, [("c", 2)]), (2, [("b", 2)])]
     assert told([s for s in loop.steps if s.round == 2]) == second
-    assert (loop.steps[1].before["a"].value, loop.steps[4].after["a"].value) == (1, 2)
+    assert (loop.steps[1].before["a"].value, loop.steps[4].assigned[0].value) == (1, 2)
     assert told(frame.steps[6:]) == [(0, [("c", 1)]), (0, [("b", 2)])]
 
 
@@ -101,7 +104,55 @@ def test_long_loops_are_folded() -> None:
     assert loop.rounds == 5000
     assert 500 < len(loop.steps) < 5000
     assert loop.steps[-1].round == 5000
-    assert loop.after["i"].value == 5000
+    recorded_, folded = Counter(s.info for s in loop.steps), Counter[Any]()
+    for gap in loop.gaps:
+        folded += gap.counts
+    first = loop.steps[0].info
+    assert first is not None
+    assert recorded_[first] + folded[first] == 5000
+
+
+def test_what_is_in_reach() -> None:
+    """Two variables of one name are two; a handler sees those of its block."""
+    steps = recorded(
+        "BEGIN DECLARE x INTEGER DEFAULT 1; DECLARE CONTINUE HANDLER FOR SQLSTATE '22012' SET x = x + 100;"
+        " BEGIN DECLARE x INTEGER DEFAULT 5; SET x = x / 0; END; SET x = x + 1; END"
+    )
+    assert [(s.before["x"].value if "x" in s.before else None, told([s])[0][1]) for s in steps] == [
+        (None, [("x", 1)]),
+        (None, [("x", 5)]),
+        (5, []),
+        (1, [("x", 101)]),
+        (101, [("x", 102)]),
+    ]
+
+
+def test_triggers_and_dynamic_statements() -> None:
+    engine = Engine()
+    more = """
+CREATE TABLE kept (id INTEGER, was INTEGER);
+CREATE TABLE seen (id INTEGER PRIMARY KEY, n INTEGER);
+CREATE TRIGGER rises BEFORE UPDATE ON seen REFERENCING OLD AS o NEW AS w FOR EACH ROW WHEN (w.n IS NOT NULL)
+  SET w.n = o.n + twice(w.n);
+CREATE TRIGGER keeps AFTER UPDATE ON seen REFERENCING OLD AS o FOR EACH ROW INSERT INTO kept VALUES (o.id, o.n);
+INSERT INTO seen VALUES (1, 10);
+CREATE PROCEDURE runs_text (IN text VARCHAR(200)) BEGIN EXECUTE IMMEDIATE text; END;
+"""
+    execute(engine, "main", SETUP + more)
+    engine.shared.recording = True
+    (outcome,) = execute(engine, "main", "CALL runs_text('UPDATE seen SET n = 5 WHERE id = 1');")
+    (call,) = read_steps(outcome.trace)
+    (dynamic,) = call.steps[0].steps
+    assert dynamic.frame is not None
+    assert dynamic.frame.name == "dynamic statement"
+    (update,) = dynamic.steps
+    assert (update.row_count, len(update.changes)) == (1, 2)
+    before, after = update.steps
+    assert told(before.steps) == [(0, [("w.n", 20)])]
+    assert [(v.name, v.value) for v in after.assigned] == [("o.id", 1), ("o.n", 10), ("new.id", 1), ("new.n", 20)]
+    assert names(before.steps[0].steps) == ["twice"]
+    (outcome,) = execute(engine, "main", "UPDATE seen SET n = NULL;")
+    assert names(read_steps(outcome.trace)) == ["rises", "keeps"]
 
 
 def test_deep_recursion_is_bounded() -> None:

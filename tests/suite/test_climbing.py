@@ -66,7 +66,7 @@ def replay() -> Replay:
 
 
 def climbed(replay: Replay, number: int) -> list[Line]:
-    return replay.climbed(FIRST + number - 1)[1]
+    return replay.climbed(FIRST + number - 1).lines
 
 
 def step(lines: list[Line], text: str) -> Line:

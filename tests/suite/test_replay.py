@@ -10,9 +10,10 @@ import pytest
 from glimb.engine.engine import Engine
 from glimb.report.jsonl import as_object
 from glimb.suite.execute import Executed
+from glimb.suite.kept import kept_in
 from glimb.suite.replay import Replay
 from glimb.suite.script import read_script
-from glimb.suite.workbench import Workbench, kept_in
+from glimb.suite.workbench import Workbench
 
 WORLD = """
 CREATE TABLE hut (id INTEGER PRIMARY KEY, name VARCHAR(10), bunks INTEGER CHECK (bunks >= 0));

@@ -9,9 +9,9 @@ import pytest
 from glimb.suite.ladder import Ladder
 from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
-from glimb.tui.drawing import ladder_items
 from glimb.tui.facets import locks_at, rung_facets
 from glimb.tui.palette import PALETTES
+from glimb.tui.rungs import LadderDrawing, Look
 
 ROOT = Path(__file__).parent.parent.parent
 CASES = ROOT / "demo" / "cases"
@@ -29,7 +29,9 @@ def ladder_of(script: str, title: str) -> Ladder:
 
 def drawn(ladder: Ladder, width: int) -> str:
     """The ladder, and the facets and locks of its last rung that has waited or failed."""
-    lines = [line.plain.rstrip() for item in ladder_items(ladder, COLOURS, width) for line in item.draw()]
+    lines = [
+        line.plain.rstrip() for item in LadderDrawing(ladder, Look(width, 45), COLOURS).items() for line in item.draw()
+    ]
     at = max(n for n, rung in enumerate(ladder.rungs) if rung.outcome.waiting or rung.outcome.failure or not n)
     facets = [rung_facets(ladder.rungs[at], ladder, COLOURS, width // 2), locks_at(ladder, at, COLOURS, width // 2)]
     text = "\n".join([*lines, *(f"----\n{text.plain}" for text in facets)]).replace(f"{ROOT}/", "")
@@ -78,7 +80,11 @@ CALL p(?);
     read = read_script(script)
     ladder = Runner().run_case(read, read.cases[0], recording=True).ladder
     assert ladder is not None
-    shown = [line.plain.strip(" ●·│") for item in ladder_items(ladder, COLOURS, 100) for line in item.draw()]
+    shown = [
+        line.plain.strip(" ●·│")
+        for item in LadderDrawing(ladder, Look(100, 12), COLOURS).items()
+        for line in item.draw()
+    ]
     assert "= 7  + 2 rows  n = 5" in shown[-1]
     facets = rung_facets(ladder.rungs[-1], ladder, COLOURS, 60).plain
     assert "result 1: 1 row" in facets

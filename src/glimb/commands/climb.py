@@ -41,7 +41,8 @@ def run(given: argparse.Namespace) -> int:
     number = given.rung or _last_with_routines(replay)
     if not 1 <= number <= replay.length:
         return refuse(f"there is no rung {number}", f"there are rungs 1 to {replay.length}")
-    rung, lines = replay.climbed(number)
+    course = replay.climbed(number)
+    rung, lines = course.rung, course.lines
     variable, _, value = given.changes_of.partition("=")
     wanted = Wanted(given.into.lower(), variable.strip().lower(), value.strip(), given.round)
     found = chosen(lines, wanted)

@@ -11,6 +11,9 @@ from glimb.commands.common import MET, path_of, refuse, refuse_for
 def options(command: argparse.ArgumentParser) -> None:
     command.add_argument("path", nargs="?", type=path_of, default=".", help="a project folder or a script (here)")
     command.add_argument(
+        "-k", "--case", default="", metavar="CASE", help="go to the ladder of the case with this title"
+    )
+    command.add_argument(
         "--let", action="append", default=[], metavar="NAME=VALUE", help="give a host variable this value"
     )
 
@@ -28,6 +31,6 @@ def run(given: argparse.Namespace) -> int:
         lets = read_lets(given.let)
     except ProblemError as error:
         return refuse_for(error)
-    app = GlimbApp(given.path, lets)
+    app = GlimbApp(given.path, lets, given.case)
     app.run()
     return app.return_code or MET

@@ -6,9 +6,7 @@ A statement runs at Enter when it is complete; until then Enter begins a new lin
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from glimb.commands.common import arranging_problems, say
@@ -29,10 +27,14 @@ def prompt(execution: Execution, project: Project, run: Callable[[Script], None]
     from prompt_toolkit import PromptSession
     from prompt_toolkit.history import FileHistory
 
+    from glimb.suite.project import make_own_folder
     from glimb.suite.script import MAIN, read_typed
 
     asking: PromptSession[str] = PromptSession(
-        history=FileHistory(str(_history(project))), multiline=True, key_bindings=_keys(), enable_open_in_editor=True
+        history=FileHistory(str(make_own_folder(project.root) / "history")),
+        multiline=True,
+        key_bindings=_keys(),
+        enable_open_in_editor=True,
     )
     say(f"{project.name}: {GREETING}")
     session = MAIN
@@ -69,23 +71,3 @@ def _keys() -> KeyBindings:
             buffer.insert_text("\n")
 
     return keys
-
-
-def _history(project: Project) -> Path:
-    """The file of the history: in the project's folder of its own, or in the user's."""
-    if project.root is not None:
-        folder = kept_folder(project.root)
-    else:
-        folder = Path(os.environ.get("XDG_STATE_HOME") or Path.home() / ".local" / "state") / "glimb"
-        folder.mkdir(parents=True, exist_ok=True)
-    return folder / "history"
-
-
-def kept_folder(root: Path) -> Path:
-    """`.glimb/` of a project, which git is told to pass over."""
-    folder = root / ".glimb"
-    folder.mkdir(exist_ok=True)
-    ignore = folder / ".gitignore"
-    if not ignore.exists():
-        ignore.write_text("*\n")
-    return folder

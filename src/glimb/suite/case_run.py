@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome, locks_of
@@ -58,8 +60,9 @@ class CaseRun:
         self.made += 1
         if isinstance(step, StatementStep | BrokenStep):
             self._blame_unseen(step.session)
+            started = time.perf_counter()
             told = self.driver.run(step)
-            self._statement(step, is_setup, told)
+            self._statement(step, is_setup, told, time.perf_counter() - started)
             return told
         try:
             told = self.driver.run(step)
@@ -83,10 +86,11 @@ class CaseRun:
             return
         self._judge(rung, due, rung.last)
 
-    def _statement(self, step: StatementStep | BrokenStep, is_setup: bool, told: list[Told]) -> None:
+    def _statement(self, step: StatementStep | BrokenStep, is_setup: bool, told: list[Told], seconds: float) -> None:
         source, first = self.driver.source, told[0].outcome
         line = source.line(step.span.start)
         rung = Rung(len(self.ladder.rungs) + 1, step.session, source[step.span], line, first)
+        rung.seconds = seconds
         self._rail_for(step.session)
         rung.is_setup, rung.commits = is_setup, self.engine.shared.history.sequence - self.ladder.first_commit
         self.ladder.rungs.append(rung)

@@ -114,12 +114,10 @@ def lines_of(rung: Rung, statement: tree.Statement | None = None) -> Iterator[Li
             counter += 1
             following = steps[at + 1] if at + 1 < len(steps) else None
             if step.frame is not None:
-                inner = step.frame.routine
-                definition = inner.definition
-                head = Span(definition.span.start, definition.body.span.start)
-                place = inner.source, head
+                inner = step.frame
+                place = inner.source, inner.head
                 yield Line(counter, depth, inner.name, *place, "enter", inner.name, step.round, step, "", callers)
-                yield from told(step.steps, depth + 1, inner.name, definition.body, callers)
+                yield from told(step.steps, depth + 1, inner.name, inner.body, callers)
                 continue
             info = step.info
             assert info is not None
@@ -220,6 +218,7 @@ def _covers(body: tuple[tree.Statement, ...], place: int) -> bool:
 _HEADS = {"if": "then", "while": "do", "for": "do", "case": "when", "loop": "loop", "repeat": "repeat"}
 
 
+@lru_cache(maxsize=10_000)
 def head_of(text: str, kind: str) -> str:
     """The text of a statement; of one that holds others, up to these."""
     word = _HEADS.get(kind)

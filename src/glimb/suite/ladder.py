@@ -67,6 +67,8 @@ class Rung:
         self.verdicts: list[Verdict] = []
         self.rails: dict[str, RailState] = {}
         self.is_setup = False
+        self.seconds = 0.0
+        """How long it ran, until it ended or began to wait."""
         self.commits = 0
         """How many commits with changes there have been, this rung's included."""
         self._steps: list[Step] | None = None
@@ -89,6 +91,22 @@ class Rung:
             if failure is not None and self._steps:
                 last_step(self._steps).condition = Condition(failure.sqlstate, failure.message)
         return self._steps
+
+
+def notes_of(rung: Rung) -> list[tuple[str, str]]:
+    """The notes of a rung, each with the routine and line that said it; without, where that was not recorded or lies in
+    rounds that are folded."""
+    notes = rung.last.notes
+    places: list[str] = []
+
+    def look(steps: list[Step], routine: str) -> None:
+        for step in steps:
+            if step.info is not None and step.info.name == "note":
+                places.append(f"{routine} line {step.info.source.line(step.info.span.start)}".strip())
+            look(step.steps, step.frame.name if step.frame is not None else routine)
+
+    look(rung.steps, "")
+    return list(zip(notes, places if len(places) == len(notes) else [""] * len(notes), strict=True))
 
 
 class Ladder:

@@ -174,3 +174,22 @@ def script_paths(paths: list[Path]) -> list[Path]:
             else:
                 found += sorted(path.rglob("*.sql"))
     return list(dict.fromkeys(p.absolute() for p in found))
+
+
+def own_folder(root: Path | None) -> Path:
+    """Where what is no source is kept: `.glimb/` of a project; outside any project a folder of the user's. It need not
+    be there (see `make_own_folder`)."""
+    if root is not None:
+        return root / ".glimb"
+    from glimb.engine.values.faults import state_folder
+
+    return state_folder()
+
+
+def make_own_folder(root: Path | None) -> Path:
+    """Make that folder; git is told to pass over that of a project. OSError when it cannot be made."""
+    folder = own_folder(root)
+    folder.mkdir(parents=True, exist_ok=True)
+    if root is not None and not (folder / ".gitignore").exists():
+        (folder / ".gitignore").write_text("*\n")
+    return folder

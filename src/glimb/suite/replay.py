@@ -13,6 +13,7 @@ from datetime import datetime
 from typing import NamedTuple
 
 from glimb.engine.engine import Engine
+from glimb.engine.outcomes.events import FOLDED, UNFOLDED, Rounds
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.transactions.hosts import HostValue
 from glimb.engine.transactions.keeping import Kept, keep, put_back
@@ -20,7 +21,8 @@ from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 from glimb.suite.asking import Asker
 from glimb.suite.case_run import CaseRun
-from glimb.suite.climbing import Line, lines_of
+from glimb.suite.climbing import lines_of
+from glimb.suite.course import Course
 from glimb.suite.expectations.kind import Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.letting import Lets
@@ -272,24 +274,25 @@ class Replay:
             yield self.ask(query, session)
         self.at(here)
 
-    def climbed(self, rung: int) -> tuple[Rung, list[Line]]:
-        """Run a rung so that all that happens inside it is kept, every round of its loops; gives it with its steps.
+    def climbed(self, rung: int, rounds: Rounds = UNFOLDED) -> Course:
+        """Run a rung so that what happens inside it is kept, with these rounds of its loops (all); gives its course.
         Stands behind it then; a rung that waits has come to its wait, or as far as it came in the end."""
         number = self._number_of(rung)
         self.at(rung - 1)
         shared = self.engine.shared
-        shared.recording = True
-        shared.keep_all(True)
+        recording, shared.recording = shared.recording, True
+        shared.keep_rounds(rounds)
         try:
             self.at(rung)
             found = self.ladder.rungs[rung - 1]
             if found.last.waiting is not None:
                 self.finish()
         finally:
-            shared.recording = False
-            shared.keep_all(False)
+            shared.recording = recording
+            shared.keep_rounds(FOLDED)
         step = self.moves[number].step
-        return found, list(lines_of(found, step.statement if isinstance(step, StatementStep) else None))
+        statement = step.statement if isinstance(step, StatementStep) else None
+        return Course(found, list(lines_of(found, statement)), statement)
 
     def close(self) -> None:
         """Let the engine go, as it was at the fixture."""

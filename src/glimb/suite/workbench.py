@@ -9,24 +9,50 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from glimb.engine.outcomes.outcome import Outcome
-from glimb.lang.source import Span
+from glimb.engine.values.conversion import literal_of
+from glimb.suite.asking import parsed_query
+from glimb.suite.climber import Climber
 from glimb.suite.expectations.pinning import pinned
+from glimb.suite.kept import case_text, written
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.replay import Move, Replay
-from glimb.suite.script import MAIN, BrokenStep, Case, ClockSet, Let, ModelSet, StatementStep, Turn, Wait
+from glimb.suite.script import MAIN
 from glimb.suite.telling import Part, parts
+
+
+class Watch(NamedTuple):
+    """A query whose value is asked behind every rung: texts, one for each rung, behind the one before all of them."""
+
+    query: str
+    values: list[str]
+
+
+class Try(NamedTuple):
+    """What was taken back: its moves, the ladder as it was with it, and behind which rung it began."""
+
+    moves: list[Move]
+    ladder: Ladder
+    behind: int
+
+    @property
+    def rungs(self) -> list[Rung]:
+        """The rungs that were taken back."""
+        return self.ladder.rungs[self.behind :]
 
 
 class View(NamedTuple):
     """The ladder as it is: `differs` are the numbers of rungs that do something else than before the last change, with
-    what they did; `tries` how often something was taken back that can be brought again; `session` is the one in which
-    one goes on typing, `typed` whether there is anything that no file has."""
+    what they did; `taken` are rungs that were taken back and can be brought again, `tries` the shelf of what was taken
+    back before that; `session` is the one in which one goes on typing, `typed` whether there is anything that no file
+    has."""
 
     ladder: Ladder
     differs: dict[int, Rung]
-    tries: int
+    taken: list[Rung]
+    tries: list[Try]
     session: str
     typed: bool
+    watches: list[Watch]
 
 
 class Workbench:
@@ -34,38 +60,118 @@ class Workbench:
 
     def __init__(self, replay: Replay) -> None:
         self.replay = replay
+        self.climber = Climber(replay)
         self.differs: dict[int, Rung] = {}
-        self.tries: list[list[Move]] = []
-        """What was taken back, the last one last."""
+        self.taken: list[Try] = []
+        """What was taken back since something was typed, the last one last."""
+        self.tries: list[Try] = []
+        """The shelf: what was taken back before that."""
         self.typed = False
+        self.watches: dict[str, list[str]] = {}
+        self._watched = 0
+        """Up to which rung the watches have been asked."""
 
     def view(self) -> View:
         """What there is to see now."""
-        return View(snapshot(self.replay.ladder), dict(self.differs), len(self.tries), self.replay.session, self.typed)
+        position = self.replay.position
+        taken = self.taken[0].ladder.rungs[position:] if self.taken else []
+        watches = [Watch(query, values[:]) for query, values in self.watches.items()]
+        ladder = snapshot(self.replay.ladder)
+        return View(ladder, dict(self.differs), taken, self.tries[:], self.replay.session, self.typed, watches)
 
     # -- working
 
     def type(self, text: str, session: str = "") -> View:
         """Run a text below the last rung. ProblemError for wrong arranging or expecting lines: nothing has changed."""
         self.replay.run(text, session)
+        self._shelve()
         self.differs, self.typed = {}, True
         return self.view()
 
     def rewind(self, rung: int | None = None) -> View:
         """Take back what is below a rung; without one, the last rung. Commits too."""
         last = self.replay.position
-        gone = self.replay.cut(max(0, last - 1) if rung is None else min(rung, last))
+        self._take_back(max(0, last - 1) if rung is None else min(rung, last))
+        return self.view()
+
+    def _take_back(self, rung: int) -> None:
+        before = snapshot(self.replay.ladder)
+        gone = self.replay.cut(rung)
         if any(move.is_rung for move in gone):
-            self.tries.append(gone)
+            self.taken.append(Try(gone, before, rung))
+            self.typed = True
+        self.differs = {}
+        self._watched = min(self._watched, rung)
+
+    def bring(self) -> View:
+        """Run again what was taken back last, of what is still in sight."""
+        if self.taken:
+            self.replay.bring(self.taken.pop().moves)
+        self.differs = {}
+        return self.view()
+
+    def _shelve(self) -> None:
+        """What was taken back goes out of sight, to the shelf."""
+        if self.taken:
+            moves = [move for piece in reversed(self.taken) for move in piece.moves]
+            self.tries.append(Try(moves, self.taken[0].ladder, self.taken[-1].behind))
+            self.taken = []
+
+    def take(self, number: int) -> View:
+        """Take a try of the shelf again, from where it began; what stands there now goes to the shelf."""
+        self._shelve()
+        chosen = self.tries.pop(number)
+        if chosen.behind < self.replay.position:
+            self._take_back(chosen.behind)
+            self._shelve()
+        self.replay.bring(chosen.moves)
         self.differs, self.typed = {}, True
         return self.view()
 
-    def bring(self) -> View:
-        """Run again what was taken back last."""
-        if self.tries:
-            self.replay.bring(self.tries.pop())
-        self.differs = {}
+    def start_over(self, moves: list[Move]) -> View:
+        """Have other moves from the fixture on; what stands here goes to the shelf. Nothing counts as typed then."""
+        self._take_back(0)
+        self._shelve()
+        self.replay.bring(moves)
+        self.differs, self.typed = {}, False
         return self.view()
+
+    def resume(self, moves: list[Move]) -> None:
+        """Go on with a ladder that was kept: its moves, behind the setup."""
+        setup = [move for move in self.replay.moves if move.is_setup]
+        self.replay.moves = [*setup, *moves]
+        self.typed = True
+
+    def begin(self) -> None:
+        """Run what there is, unless that has been done."""
+        if self.replay.position < self.replay.length:
+            self.replay.at(self.replay.length)
+
+    def again(self, rungs: list[int]) -> View:
+        """Run some rungs once more, below the last one."""
+        moves = self._rungs()
+        self.replay.run("\n".join(line for rung in rungs for line in self._turned(moves[rung - 1])))
+        self._shelve()
+        self.differs, self.typed = {}, True
+        return self.view()
+
+    def _turned(self, move: Move) -> Iterator[str]:
+        """A move as text, in its session."""
+        yield f"--# session {getattr(move.step, 'session', MAIN)}"
+        yield next(written(move))
+
+    def only(self, rungs: list[int]) -> View:
+        """Run some rungs alone, from the fixture (the setup belongs to it); what stood there goes to the shelf."""
+        moves, setup = self._rungs(), sum(rung.is_setup for rung in self.replay.ladder.rungs)
+        wanted = [moves[rung - 1] for rung in rungs if rung > setup]
+        self._take_back(setup)
+        self._shelve()
+        self.replay.bring(wanted)
+        self.differs, self.typed = {}, True
+        return self.view()
+
+    def _rungs(self) -> list[Move]:
+        return [move for move in self.replay.moves if move.is_rung]
 
     def change(self, rung: int, text: str) -> View:
         """Put another text in the place of a rung and run what is below it again: what does something else now is
@@ -85,12 +191,13 @@ class Workbench:
 
     def _expected(self, rung: int) -> list[str]:
         """The lines that say what is expected of a rung."""
-        rungs = [move for move in self.replay.moves if move.is_rung]
-        return list(written(rungs[rung - 1]))[1:]
+        return list(written(self._rungs()[rung - 1]))[1:]
 
     def _change(self, rung: int, text: str) -> None:
         before = self.replay.ladder.rungs[:]
         self.replay.change(rung, text)
+        self._shelve()
+        self._watched = min(self._watched, rung - 1)
         after = self.replay.ladder.rungs
         moved = len(after) - len(before)
         pairs = ((old, after[old.number + moved - 1]) for old in before[rung - 1 :] if old.number + moved > 0)
@@ -101,6 +208,8 @@ class Workbench:
         """Take one rung away, and run what is below it again."""
         before = {r.number: r for r in self.replay.ladder.rungs}
         self.replay.leave_out(rung)
+        self._shelve()
+        self._watched = min(self._watched, rung - 1)
         after = self.replay.ladder.rungs
         self.differs = {r.number: before[r.number + 1] for r in after[rung - 1 :] if _differs(before[r.number + 1], r)}
         self.typed = True
@@ -111,39 +220,43 @@ class Workbench:
         found, said = self.replay.ladder.rungs[rung - 1], self._expected(rung)
         return [line for line in pinned(found.outcome) if f"--> {line}" not in said]
 
+    # -- watching
+
+    def watch(self, query: str) -> View:
+        """Keep a query, or no longer. ProblemError for a text that is no query."""
+        if query in self.watches:
+            del self.watches[query]
+        else:
+            parsed_query(query)
+            self.watches[query] = []
+            self._watched = 0
+        return self.view()
+
+    @property
+    def is_behind(self) -> bool:
+        """Whether there are rungs behind which the watches have not been asked."""
+        return any(len(values) != self.replay.position + 1 for values in self.watches.values())
+
+    def look(self) -> View:
+        """Ask the watches behind the rungs behind which they have not been asked."""
+        end = self.replay.length
+        for values in self.watches.values():
+            del values[self._watched + 1 :]
+        first = min((len(values) for values in self.watches.values()), default=end + 1)
+        for rung in range(first, end + 1):
+            self.replay.at(rung)
+            for query, values in self.watches.items():
+                if len(values) == rung:
+                    values.append(_value(self.replay.ask(query)))
+        self.replay.at(end)
+        self._watched = end
+        return self.view()
+
     # -- keeping
 
     def text(self, title: str) -> str:
         """The ladder as a case of a script: its statements with what was expected of them."""
-        lines = [f"--# case {title}"]
-        case = self.replay.case
-        lines += [f"--# fixture {case.fixture}"] if case.fixture else []
-        lines += [f"--# model {case.model}"] if case.model else []
-        lines += [f"--# clock {case.clock:%Y-%m-%d %H:%M:%S}"] if case.clock is not None else []
-        lines += [f"--# tags {' '.join(dict.fromkeys(case.tags))}"] if case.tags else []
-        lines += [f"--# twin {case.twin.setting} = {' | '.join(case.twin.values)}"] if case.twin is not None else []
-        session = MAIN
-        for move in self.replay.moves:
-            if move.is_setup:
-                continue
-            named = getattr(move.step, "session", session)
-            if named != session and not isinstance(move.step, Turn):
-                lines.append(f"--# session {named}")
-            session = named
-            lines += written(move)
-        return "\n".join(lines) + "\n"
-
-
-def kept_in(text: str, case: str, title: str) -> str:
-    """The text of a script with a case in it: in the place of the one that has its title, or behind all others."""
-    from glimb.suite.script import read_script
-
-    found = next((c for c in read_script("kept", text).cases if c.title == title), None)
-    if found is None:
-        gap = "" if not text or text.endswith("\n\n") else "\n" if text.endswith("\n") else "\n\n"
-        return f"{text}{gap}{case}"
-    behind = text[found.end :]
-    return f"{text[: found.span.start]}{case}{chr(10) * bool(behind.strip())}{behind}"
+        return case_text(self.replay.case, title, self.replay.moves)
 
 
 def _differs(old: Rung, new: Rung) -> bool:
@@ -164,42 +277,20 @@ def _plain(part: Part) -> object:
     return passes.kept if passes is not None else part
 
 
+def _value(outcome: Outcome) -> str:
+    """What a watch shows: the value of its first row and column, and how many rows more there are."""
+    if outcome.failure is not None:
+        return outcome.failure.sqlstate
+    rows = outcome.rows or []
+    if not rows or outcome.columns is None:
+        return "no row"
+    value = literal_of(rows[0][0], outcome.columns[0].type)
+    return value if len(rows) == 1 else f"{value} +{len(rows) - 1}"
+
+
 def snapshot(ladder: Ladder) -> Ladder:
     """A ladder of the same rungs, to which none is added."""
     copy = Ladder(ladder.case, ladder.source, ladder.sessions[:])
     copy.rungs, copy.first_commit = ladder.rungs[:], ladder.first_commit
     copy.slips, copy.problems, copy.warnings = ladder.slips[:], ladder.problems[:], ladder.warnings[:]
     return copy
-
-
-def written(move: Move) -> Iterator[str]:
-    """The lines of a script that make a move."""
-    step, source = move.step, move.source
-    match step:
-        case Turn():
-            yield source[step.span].strip()
-        case Let():
-            yield f"--# let {step.name} = {step.text}"
-        case Wait():
-            yield f"--# wait {step.seconds * 1000:g}ms"
-        case ClockSet():
-            yield f"--# clock {step.moment:%Y-%m-%d %H:%M:%S}"
-        case ModelSet():
-            yield f"--# model {step.model}"
-        case StatementStep() | BrokenStep():
-            text = source[step.span].rstrip()
-            yield text if text.endswith(";") else f"{text};"
-    if isinstance(step, Turn | StatementStep | BrokenStep):
-        lines = source.text.split("\n")
-        for expectation in step.expectations:
-            first, last = source.line(expectation.span.start), source.line(expectation.span.end - 1)
-            yield from (line.strip() for line in lines[first - 1 : last])
-            below = lines[last : last + len(expectation.rows) + bool(expectation.header)]
-            yield from (line.strip() for line in below)
-
-
-def empty_case(fixture: str = "", model: str = "") -> Case:
-    """The case of a ladder on which everything will be typed."""
-    case = Case("scratch", Span(0, 0))
-    case.fixture, case.model = fixture, model
-    return case

@@ -1,54 +1,74 @@
-"""The application: its two screens, its worker, and what goes between them."""
+"""The application: its screens, its worker, and what goes between them."""
 
 from __future__ import annotations
 
-import asyncio
-import signal
-from collections.abc import Callable
-from functools import partial
+from collections.abc import Callable, Iterator
 from pathlib import Path
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from textual.binding import Binding
 
-from glimb.engine.values.conditions import condition_of
 from glimb.lang.problem import ProblemError
-from glimb.lang.visible import visible
+from glimb.lang.source import Source
+from glimb.suite.climber import Way
+from glimb.suite.course import Course
+from glimb.suite.kept import SCRATCH, empty_case
 from glimb.suite.letting import Lets
 from glimb.suite.project import open_project, script_paths
+from glimb.suite.script import Script
+from glimb.tui.climb import ClimbScreen
 from glimb.tui.drawing import Row
-from glimb.tui.host import Host
+from glimb.tui.editing import edit
+from glimb.tui.finding import Finder, places
+from glimb.tui.host import Found, Host
 from glimb.tui.ladder import LadderScreen
 from glimb.tui.palette import PALETTES, THEMES, Palette
 from glimb.tui.survey import SurveyScreen
-from glimb.tui.text import Text
-from glimb.tui.worker import CaseDone, CaseKept, PinsFound, Refused, RunEnded, ScriptsRead, Worked, Worker, WorkFailed
+from glimb.tui.worker import (
+    CaseDone,
+    CaseKept,
+    Climbed,
+    Known,
+    PinsFound,
+    Refused,
+    RunEnded,
+    ScriptsRead,
+    TakenOut,
+    Worked,
+    Worker,
+    WorkFailed,
+)
 
 WATCH_SECONDS = 1.0
 
 
 class GlimbApp(Host):
-    """Opens a project folder or a script."""
+    """Opens a project folder or a script; `word` is in the title of the case whose ladder is wanted at once."""
 
     TITLE = "Glimb"
     CSS_PATH = "glimb.tcss"
-    ENABLE_COMMAND_PALETTE = False
-    BINDINGS: ClassVar = [Binding("t", "theme", "dark or light"), Binding("ctrl+c", "quit", "quit", show=False)]
+    COMMANDS: ClassVar = {Finder}
+    BINDINGS: ClassVar = [Binding("ctrl+c", "quit", "quit", show=False)]
 
-    def __init__(self, path: Path, lets: Lets | None = None) -> None:
+    def __init__(self, path: Path, lets: Lets | None = None, word: str = "") -> None:
         super().__init__()
         self.path = path
         self.survey = SurveyScreen()
         self.ladder = LadderScreen()
+        self.climber = ClimbScreen()
         self.worker = Worker(self, lets)
         self._after_reading: Callable[[], None] | None = None
         self._stamps: dict[Path, float] = {}
-        self._open_when_read = path.is_file()
+        self._wanted = word
+        self._is_new = True
         try:
             project = open_project(path if path.is_dir() else path.parent)
             self.root, self.title_text = project.root, project.name
         except ProblemError:
             self.root, self.title_text = None, path.name
+        folder = (self.root or (path if path.is_dir() else path.parent)).absolute()
+        place = folder / f"{SCRATCH}.sql"
+        self.scratch = Row((place, 0), Script(str(place), Source("", str(place)), [empty_case()], [], []), empty_case())
 
     @property
     def colours(self) -> Palette:
@@ -66,24 +86,14 @@ class GlimbApp(Host):
         # Installed screens stay as they are when one leaves them.
         self.install_screen(self.survey, "survey")
         self.install_screen(self.ladder, "ladder")
+        self.install_screen(self.climber, "climb")
         self.push_screen("survey")
-        self._end_on_signals()
+        self.end_on_signals()
         self.reread()
         self.set_interval(WATCH_SECONDS, self._look_for_changes)
 
     def on_unmount(self) -> None:
         self.worker.close()
-
-    def _end_on_signals(self) -> None:
-        """Leave in order, so that the terminal is as it was, when somebody wants the program to end."""
-        loop = asyncio.get_running_loop()
-        for name in ("SIGTERM", "SIGHUP"):
-            if hasattr(signal, name):
-                number = getattr(signal, name)
-                loop.add_signal_handler(number, partial(self.exit, return_code=128 + number))
-
-    def notify(self, message: str, **options: Any) -> None:
-        super().notify(visible(message), **{**options, "markup": False})
 
     # -- files
 
@@ -105,15 +115,46 @@ class GlimbApp(Host):
         action, self._after_reading = self._after_reading, None
         if action is not None:
             action()
-        elif self._open_when_read and self.survey.rows:
-            self._open_when_read = False
-            self.open_ladder(self.survey.rows[0])
+        elif self._is_new:
+            self._is_new = False
+            self._open_first()
+
+    def _open_first(self) -> None:
+        """What one sees first: the case that was asked for, that of a file, or where there is none a scratch ladder."""
+        rows = self.survey.rows
+        if self._wanted:
+            exact = [r for r in rows if r.title.lower() == self._wanted.lower()]
+            found = exact or [r for r in rows if self._wanted.lower() in r.title.lower()]
+            if len(found) == 1:
+                self.survey.lines.choose(rows.index(found[0]))
+                self.open_ladder(found[0])
+            else:
+                told = "; ".join(r.title for r in found[:5]) or "none"
+                self.notify(f"{self._wanted} is in the titles of {len(found)} cases: {told}", severity="error")
+        elif self.path.is_file() and rows:
+            self.open_ladder(rows[0])
+        elif not rows:
+            self.open_scratch()
 
     def _look_for_changes(self) -> None:
         row = self.ladder.row
-        if row is not None and _stamp(row.script.path) != self._stamps.get(row.script.path) and not self.ladder.changed:
+        if row is None or row is self.scratch:
+            return
+        if _stamp(row.script.path) != self._stamps.get(row.script.path) and not self.ladder.changed:
             self.ladder.changed = True
             self.ladder.draw()
+
+    def edit(self, file: str, line: int) -> None:
+        problem = edit(self, Path(file), line)
+        if problem:
+            self.notify(problem, severity="warning")
+            return
+        if self.screen is self.climber:
+            self.pop_screen()
+        if self.ladder.row is not None:
+            self.run_again(self.ladder.row)
+        else:
+            self.reread()
 
     # -- screens
 
@@ -122,6 +163,9 @@ class GlimbApp(Host):
         self.ladder.show_case(row)
         self.show_ladder()
         self.worker.run([(row.id, row.script)], recording=True)
+
+    def open_scratch(self) -> None:
+        self.open_ladder(self.scratch)
 
     def show_ladder(self) -> None:
         if self.screen is not self.ladder:
@@ -132,11 +176,14 @@ class GlimbApp(Host):
             await self.pop_screen()
             self.survey.draw()
 
+    def places(self) -> Iterator[Found]:
+        return places(self, self.survey, self.ladder)
+
     def run_again(self, row: Row) -> None:
         """Read everything again and run this case."""
 
         def run() -> None:
-            found = self.survey.row(row.id)
+            found = row if row is self.scratch else self.survey.row(row.id)
             if found is None or found.case is None:
                 self.notify("this case is no longer in its file", severity="warning")
                 return
@@ -156,6 +203,49 @@ class GlimbApp(Host):
             self.survey.lines.choose(self.survey.rows.index(rows[at + by]))
             self.ladder.show_case(rows[at + by])
             self.worker.run([(rows[at + by].id, rows[at + by].script)], recording=True)
+        else:
+            self.notify("there is no case there")
+
+    # -- climbing
+
+    def climb(self, row: Row, rung: int) -> None:
+        self.worker.climb(row.id, row.script, rung)
+
+    def climb_on(self, course: Course, at: int, way: Way, by: int, in_scene: bool, nothing: str) -> None:
+        row = self.ladder.row
+        if row is not None:
+            self.worker.climb_on(row.id, row.script, course, at, way, by, in_scene, nothing)
+
+    def climb_to_round(self, course: Course, at: int, number: int) -> None:
+        row = self.ladder.row
+        if row is not None:
+            self.worker.climb_to_round(row.id, row.script, course, at, number)
+
+    async def leave_climb(self) -> None:
+        if self.screen is self.climber:
+            await self.pop_screen()
+            self.ladder.draw()
+
+    def take_out(self, course: Course, at: int) -> None:
+        row = self.ladder.row
+        if row is not None:
+            self.worker.take_out(row.id, row.script, course, at)
+
+    def on_climbed(self, message: Climbed) -> None:
+        row = self.ladder.row
+        if row is None or row.id != message.case_id:
+            return
+        if message.course is None:
+            self.climber.waited()
+            self.notify(message.nothing)
+            return
+        self.climber.climbed(message.course, message.at)
+        if self.screen is self.ladder:
+            self.push_screen("climb")
+
+    async def on_taken_out(self, message: TakenOut) -> None:
+        await self.leave_climb()
+        self.ladder.work.put(message.text)
 
     # -- answers of the worker
 
@@ -168,8 +258,11 @@ class GlimbApp(Host):
     def on_worked(self, message: Worked) -> None:
         self.ladder.worked(message)
 
+    def on_known(self, message: Known) -> None:
+        self.ladder.work.know(message.words)
+
     def on_pins_found(self, message: PinsFound) -> None:
-        self.ladder.work.pins_found(message)
+        self.ladder.deeds.pins_found(message)
 
     def on_case_kept(self, message: CaseKept) -> None:
         """Read the files again, and stand on the ladder of the case that is there now."""
@@ -177,7 +270,7 @@ class GlimbApp(Host):
 
         def show() -> None:
             rows = [r for r in self.survey.rows if r.case is not None and r.case.title == message.title]
-            found = next((r for r in rows if r.script.path == message.path.absolute()), None)
+            found = next((r for r in rows if r.script.path.absolute() == message.path.absolute()), None)
             if found is not None:
                 self.ladder.show_case(found)
                 self.worker.run([(found.id, found.script)], recording=True)
@@ -190,19 +283,14 @@ class GlimbApp(Host):
     def on_run_ended(self, message: RunEnded) -> None:
         self.survey.run_ended(message)
 
-    def _fatal_error(self) -> None:
-        """A fault of ours ends the screen: in place of the framework's traceback, a sentence and the kept report."""
-        fault = self._exception or RuntimeError("the screen ended without a reason")
-        self.panic(Text(f"glimb: {condition_of(fault).message}"))
-
     def on_work_failed(self, message: WorkFailed) -> None:
         self.notify(message.message, severity="error")
 
     def action_theme(self) -> None:
         """The other theme."""
         self.theme = "glimb-noon" if self.theme == "glimb-dusk" else "glimb-dusk"
-        self.survey.draw()
-        self.ladder.draw()
+        for page in (self.survey, self.ladder, self.climber):
+            page.draw()
 
 
 def _stamp(path: Path) -> float:

@@ -2,24 +2,21 @@
 
 from __future__ import annotations
 
-import re
 from typing import ClassVar
 
-from rich.style import Style
 from textual import events
+from textual.binding import Binding
 from textual.message import Message
 from textual.widgets import TextArea
 from textual.widgets.text_area import TextAreaTheme
 
 from glimb.lang.parser import is_complete, parse
-from glimb.lang.parser.base import RESERVED
 from glimb.lang.problem import Problem
 from glimb.lang.source import Source
-from glimb.lang.tokens import Token, tokenize
+from glimb.suite.completing import Offer, Words, offers
+from glimb.tui.guarded import Guarded
 from glimb.tui.palette import Palette
-
-KINDS = {"string": "text", "bytes": "text", "integer": "number", "decimal": "number", "float": "number"}
-
+from glimb.tui.sql import stretches, styles
 
 MOVES = {
     "left": "cursor_left",
@@ -33,7 +30,7 @@ MOVES = {
 }
 
 
-class OpenRung(TextArea):
+class OpenRung(Guarded, TextArea):
     """Enter runs a statement that is complete, and begins a line otherwise; Escape leaves."""
 
     class Submitted(Message):
@@ -53,31 +50,33 @@ class OpenRung(TextArea):
             super().__init__()
             self.problem = problem
 
-    BINDINGS: ClassVar = []
+    class Offered(Message):
+        """What the word at the cursor may go on to has changed."""
+
+    BINDINGS: ClassVar = [
+        Binding("enter", "submit_text", "run, or a new line", key_display="Enter"),
+        Binding("escape", "leave_typing", "end typing", key_display="Esc"),
+        Binding("tab", "complete", "complete", key_display="Tab"),
+        Binding("ctrl+up", "look_back(1)", "typed before", key_display="↑"),
+    ]
 
     def __init__(self, id: str) -> None:
         super().__init__("", id=id, show_line_numbers=False, tab_behavior="focus", soft_wrap=True)
         self.past: list[str] = []
         """Texts that were run, the last one last."""
+        self.words = Words()
+        """The names that can be completed."""
+        self.offers: list[Offer] = []
+        """What may stand in the place of the word at the cursor."""
+        self.taking: int | None = None
+        """Which of them stands there; None: what was typed."""
+        self._word = ""
         self._back = 0
         self._draft = ""
-        self._names: list[str] = []
-
-    def know(self, names: list[str]) -> None:
-        """The names that can be completed: of tables, columns, routines, host variables."""
-        self._names = sorted(set(names))
 
     def colour(self, colours: Palette) -> None:
         """Take the colours of a theme."""
-        styles = {
-            "word": Style(color=colours.accent),
-            "text": Style(color=colours.met),
-            "number": Style(color=colours.sessions[1]),
-            "comment": Style(color=colours.quiet, italic=True),
-            "host": Style(color=colours.sessions[0], bold=True),
-            "problem": Style(color=colours.slip, underline=True),
-        }
-        self.register_theme(TextAreaTheme(f"sql-{colours.text}", syntax_styles=styles))
+        self.register_theme(TextAreaTheme(f"sql-{colours.text}", syntax_styles=styles(colours)))
         self.theme = f"sql-{colours.text}"
 
     def put(self, text: str) -> None:
@@ -93,19 +92,8 @@ class OpenRung(TextArea):
         self._highlights.clear()
         text = self.text
         source = Source(text)
-        found = tokenize(source)
-        before: Token | None = None
-        for token in found.tokens[:-1]:
-            kind = KINDS.get(token.kind, "")
-            if token.kind == "name" and token.value in RESERVED:
-                kind = "word"
-            if before is not None and before.value == ":" and before.end == token.start and token.kind == "name":
-                kind = "host"
-            if kind:
-                self._mark(text, token.start, token.end, kind)
-            before = token
-        for mark in found.marks:
-            self._mark(text, mark.start, mark.end, "comment")
+        for start, end, kind in stretches(source):
+            self._mark(text, start, end, kind)
         problem = self._problem(source)
         if problem is not None:
             self._mark(text, problem.span.start, max(problem.span.end, problem.span.start + 1), "problem")
@@ -133,13 +121,19 @@ class OpenRung(TextArea):
         """Keys that move go the same way as those that type: bindings would be carried out behind what comes later."""
         row, last = self.cursor_location[0], self.document.line_count - 1
         if event.key == "escape":
-            self.post_message(self.Left())
+            self.action_leave_typing()
+        elif event.key == "enter" and self.selected_text.strip():
+            self.post_message(self.Submitted(self.selected_text.strip()))
         elif event.key == "enter" and self.cursor_location == self.document.end and is_complete(self.text):
-            self._submit()
+            self.action_submit_text()
+        elif event.key == "tab" and self.offers:
+            self.action_complete()
+        elif event.key == "right" and self.suggestion:
+            self.insert(self.suggestion)
         elif event.key == "up" and row == 0 and self.past:
-            self._look_back(1)
+            self.action_look_back(1)
         elif event.key == "down" and row == last and self._back:
-            self._look_back(-1)
+            self.action_look_back(-1)
         elif event.key in MOVES:
             getattr(self, f"action_{MOVES[event.key]}")()
         else:
@@ -148,7 +142,8 @@ class OpenRung(TextArea):
         event.stop()
         event.prevent_default()
 
-    def _submit(self) -> None:
+    def action_submit_text(self) -> None:
+        """Run the text."""
         text = self.text.strip()
         if text:
             self.past.append(text)
@@ -156,17 +151,58 @@ class OpenRung(TextArea):
             self.put("")
             self.post_message(self.Submitted(text))
 
-    def _look_back(self, by: int) -> None:
+    def action_leave_typing(self) -> None:
+        """End typing; the text stays."""
+        self.post_message(self.Left())
+
+    def action_look_back(self, by: int) -> None:
+        """A text that was run before."""
         if self._back == 0:
             self._draft = self.text
         self._back = max(0, min(len(self.past), self._back + by))
         self.put(self.past[-self._back] if self._back else self._draft)
 
+    # -- completion
+
     def update_suggestion(self) -> None:
-        """The rest of the word at the cursor, where a name goes on so; the key to the right takes it."""
+        """What the word at the cursor may go on to; the rest of the first stands there dimly, the key to the right
+        takes it. (A method of the framework, called whenever the text or the cursor is another one.)"""
+        if self.taking is not None:
+            return
         row, column = self.cursor_location
-        line = self.document.get_line(row)
-        found = re.search(r":?\w*\Z", line[:column])
-        word = found[0] if found is not None else ""
-        name = next((n for n in self._names if len(word) > 1 and n.startswith(word) and n != word), "")
-        self.suggestion = name[len(word) :] if column == len(line) else ""
+        lines = self.text.split("\n")
+        before = "\n".join([*lines[:row], lines[row][:column]])
+        self._word, self.offers = offers(before, self.words) if self.has_focus else ("", [])
+        first = self.offers[0].text if self.offers and self._word else ""
+        at_end = column == len(lines[row])
+        self.suggestion = first[len(self._word) :] if first.startswith(self._word) and at_end else ""
+        self.post_message(self.Offered())
+
+    def action_complete(self) -> None:
+        """Take what is offered; once more, the next of it in its place."""
+        if not self.offers:
+            return
+        there = self.offers[self.taking].text if self.taking is not None else self._word
+        self.taking = 0 if self.taking is None else (self.taking + 1) % len(self.offers)
+        self._replace_word(there, self.offers[self.taking].text)
+        self.post_message(self.Offered())
+
+    def take(self, number: int) -> None:
+        """Take one of what is offered."""
+        if number < len(self.offers):
+            there = self.offers[self.taking].text if self.taking is not None else self._word
+            self._replace_word(there, self.offers[number].text)
+            self.taking = None
+            self.update_suggestion()
+
+    def _replace_word(self, there: str, text: str) -> None:
+        row, column = self.cursor_location
+        self.replace(text, (row, max(0, column - len(there))), (row, column))
+
+    def on_text_area_changed(self) -> None:
+        """Something else is typed: what was taken is typed text now."""
+        row, column = self.cursor_location
+        line = self.document.get_line(row)[:column]
+        if self.taking is not None and not line.endswith(self.offers[self.taking].text):
+            self.taking = None
+            self.update_suggestion()

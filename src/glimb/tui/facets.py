@@ -6,9 +6,7 @@ from collections.abc import Iterator
 from typing import assert_never
 
 from glimb.engine.outcomes.outcome import Outcome
-from glimb.engine.outcomes.steps import Step
 from glimb.engine.storage.changes import Change
-from glimb.engine.values.conversion import literal_of
 from glimb.suite import telling
 from glimb.suite.expectations.kind import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung
@@ -23,11 +21,12 @@ from glimb.tui.text import Text
 MAX_ROWS = 200
 
 
-def _head(title: str, colours: Palette) -> Text:
+def head_text(title: str, colours: Palette) -> Text:
+    """The title of a facet."""
     return Text(f"\n{title}", style=f"bold {colours.accent}")
 
 
-def _table(header: list[str], rows: list[list[Text]], colours: Palette, width: int) -> Iterator[Text]:
+def aligned(header: list[str], rows: list[list[Text]], colours: Palette, width: int) -> Iterator[Text]:
     """Aligned columns; where they do not fit, the widest give way, and what has no room at all is counted."""
     widths = [max(len(h), *(len(r[i]) for r in rows)) if rows else len(h) for i, h in enumerate(header)]
     while sum(widths) + 2 * len(widths) > width and max(widths) > 6:
@@ -87,7 +86,7 @@ def _lock_table(ladder: Ladder, number: int, waits: dict[str, Rung], colours: Pa
             held = cells.setdefault((waiting.table, waiting.kind, waiting.key), {})
             before = held[name].plain.split()[0] + " → " if name in held else ""
             held[name] = Text(f"{P.WAIT} {before}{waiting.mode}", style=f"bold {colours.warn}")
-    yield _head("locks", colours)
+    yield head_text("locks", colours)
     if not cells:
         yield Text("nobody holds a lock", style=colours.quiet)
         return
@@ -96,7 +95,7 @@ def _lock_table(ladder: Ladder, number: int, waits: dict[str, Rung], colours: Pa
         [Text(f"{kind} {table} {key}".rstrip()), *(cells[table, kind, key].get(n, Text("")) for n in ladder.sessions)]
         for table, kind, key in ordered
     ]
-    yield from _table(["", *ladder.sessions], rows, colours, width)
+    yield from aligned(["", *ladder.sessions], rows, colours, width)
 
 
 def rung_facets(rung: Rung, ladder: Ladder, colours: Palette, width: int) -> Text:
@@ -105,11 +104,11 @@ def rung_facets(rung: Rung, ladder: Ladder, colours: Palette, width: int) -> Tex
     lines: list[Text] = [Text(f"{rung.session} · rung {rung.number} · line {rung.line}", style=colours.quiet)]
     lines += [Text(line, style=colours.text) for line in _dedented(rung.text)]
     if rung.verdicts:
-        lines.append(_head("expected", colours))
+        lines.append(head_text("expected", colours))
         for verdict in rung.verdicts:
             lines += _verdict(verdict, colours, width)
     if rung.outcome.waiting is not None:
-        lines.append(_head("wait", colours))
+        lines.append(head_text("wait", colours))
         lines.append(Text(f"{P.WAIT} {waiting_text(rung.outcome.waiting)}", style=colours.warn))
         ended = (
             "it was still waiting at the end"
@@ -121,7 +120,7 @@ def rung_facets(rung: Rung, ladder: Ladder, colours: Palette, width: int) -> Tex
     if outcome.failure is not None and outcome.failure.circle:
         lines += _circle_locks(rung, ladder, colours, width)
     if outcome.version is not None and outcome.failure is None:
-        lines.append(_head("version", colours))
+        lines.append(head_text("version", colours))
         seen = ladder.version_rung(outcome.version)
         told = f"rows as committed at rung {seen.number}" if seen is not None else "rows as they are in the fixture"
         lines.append(Text(f"{told}; others have changed them since", style=colours.text))
@@ -136,7 +135,7 @@ def _circle_locks(rung: Rung, ladder: Ladder, colours: Palette, width: int) -> I
     failure = rung.outcome.failure
     if number < 0 or failure is None:
         return
-    yield _head("locks in the circle", colours)
+    yield head_text("locks in the circle", colours)
     for name in ladder.sessions:
         for spell in ladder.held_at(number, name):
             lock = spell.at(number)
@@ -176,7 +175,7 @@ def _comparison(comparison: Comparison, colours: Palette, width: int) -> Iterato
             if cells:
                 style = f"bold underline {colour}"
                 rows.append([Text(sign, style=colour), *(Text(c.text, style="" if c.agrees else style) for c in cells)])
-    yield from _table(["", *comparison.header], rows[:MAX_ROWS], colours, width)
+    yield from aligned(["", *comparison.header], rows[:MAX_ROWS], colours, width)
     yield Text("- expected  + seen", style=colours.quiet)
 
 
@@ -191,16 +190,16 @@ def _facet(part: Part, colours: Palette, width: int) -> Iterator[Text]:
         case telling.Waits() | telling.Count() | telling.Wakes():
             pass  # The rung tells its wait from its beginning to its end, the rows count themselves, the rails wake.
         case telling.Condition(failure):
-            yield _head("condition", colours)
+            yield head_text("condition", colours)
             yield Text(failure_text(failure), style=f"bold {colours.slip}")
             yield from (Text(f"  {P.WAIT} {blocked}", style=colours.warn) for blocked in failure.circle)
             if failure.details:
                 yield Text(failure.details, style=colours.text)
         case telling.Rows(number, of, columns, rows):
             which = f"result {number}: " if of > 1 else ""
-            yield _head(which + plural(len(rows), "row"), colours)
+            yield head_text(which + plural(len(rows), "row"), colours)
             cells = [[Text(text) for text in texts] for texts in part.texts(MAX_ROWS)]
-            yield from _table([c.name for c in columns], cells, colours, width)
+            yield from aligned([c.name for c in columns], cells, colours, width)
             if len(rows) > MAX_ROWS:
                 yield Text(f"and {len(rows) - MAX_ROWS} more", style=colours.quiet)
         case telling.Values():
@@ -212,8 +211,8 @@ def _facet(part: Part, colours: Palette, width: int) -> Iterator[Text]:
         case telling.Notes(notes):
             yield from _listed("notes", notes, colours)
         case telling.Changes(changes):
-            yield _head("changes", colours)
-            yield from (_change(change, colours) for change in changes[:MAX_ROWS])
+            yield head_text("changes", colours)
+            yield from (change_text(change, colours) for change in changes[:MAX_ROWS])
         case telling.Locks():
             held = [f"{lock.mode:3} {lock.kind} {lock.table} {lock.key}" for lock in part.held]
             yield from _listed("locks held", held or ["no locks"], colours)
@@ -224,11 +223,11 @@ def _facet(part: Part, colours: Palette, width: int) -> Iterator[Text]:
 
 
 def _listed(title: str, lines: list[str], colours: Palette) -> Iterator[Text]:
-    yield _head(title, colours)
+    yield head_text(title, colours)
     yield from (Text(line, style=colours.text) for line in lines[:MAX_ROWS])
 
 
-def _change(change: Change, colours: Palette) -> Text:
+def change_text(change: Change, colours: Palette) -> Text:
     """One row: + inserted, - deleted, ~ updated with its columns old -> new."""
     sign, table, key, cells = told(change)
     if sign != "~":
@@ -238,46 +237,6 @@ def _change(change: Change, colours: Palette) -> Text:
     for name, before, after in cells:
         text.append(f"\n    {name} {before} → {after}", style=colours.accent)
     return text
-
-
-def step_facets(step: Step, colours: Palette, width: int) -> Text:
-    """Everything about a step inside a call: its text, variables before and after, changes, the condition handled."""
-    lines: list[Text] = []
-    if step.info is not None:
-        source, span = step.info.source, step.info.span
-        lines.append(
-            Text(f"{cut(source.name.rsplit('/', 1)[-1], 30)} · line {source.line(span.start)}", style=colours.quiet)
-        )
-        lines += [Text(line, style=colours.text) for line in _dedented(source[span])]
-    elif step.frame is not None:
-        lines.append(Text(f"{step.frame.routine.kind_word} {step.frame.routine.signature}", style=colours.text))
-    names = list(dict.fromkeys([*step.before, *step.after, *(v.name for v in step.assigned)]))
-    if names:
-        lines.append(_head("variables", colours))
-        lines += _table(["", "before", "after"], [_variable(step, n, colours) for n in names], colours, width)
-    if step.condition is not None:
-        lines.append(_head("condition", colours))
-        lines.append(Text(f"{step.condition.sqlstate} '{step.condition.message}'", style=f"bold {colours.slip}"))
-        told = "a handler took it" if step.handled else "no handler took it"
-        lines.append(Text(told, style=colours.warn))
-    if step.changes:
-        lines.append(_head("changes", colours))
-        lines += [_change(c, colours) for c in step.changes[:MAX_ROWS]]
-    if step.rounds:
-        lines.append(_head("rounds", colours))
-        lines.append(Text(f"×{step.rounds}", style=colours.text))
-    return Text("\n").join(lines)
-
-
-def _variable(step: Step, name: str, colours: Palette) -> list[Text]:
-    before, after = step.before.get(name), step.after.get(name)
-    shown = [literal_of(v.value, v.type) if v is not None else "–" for v in (before, after)]
-    changed = shown[0] != shown[1]
-    return [
-        Text(name, style=f"bold {colours.accent}" if changed else colours.quiet),
-        Text(shown[0], style=colours.quiet),
-        Text(shown[1], style=f"bold {colours.text}" if changed else colours.quiet),
-    ]
 
 
 def case_facets(row: Row, colours: Palette, width: int) -> Text:
@@ -305,7 +264,7 @@ def _case_details(result: CaseResult, colours: Palette, width: int) -> Iterator[
         yield Text(result.case.skip, style=colours.text)
     for at, ladder in enumerate(result.ladders):
         if len(result.ladders) > 1:
-            yield _head(side_name(result, at), colours)
+            yield head_text(side_name(result, at), colours)
         yield from _ladder_slips(ladder, colours, width)
     if result.ladder is not None:
         yield from _statements(result.ladder, colours, width)
@@ -329,7 +288,7 @@ def _ladder_slips(ladder: Ladder, colours: Palette, width: int) -> Iterator[Text
 
 
 def _statements(ladder: Ladder, colours: Palette, width: int) -> Iterator[Text]:
-    yield _head("statements", colours)
+    yield head_text("statements", colours)
     for rung in ladder.rungs[:MAX_ROWS]:
         mark = P.SLIP if rung.slips else P.MET if rung.verdicts else P.NOT_RUN
         style = colours.slip if rung.slips else colours.met if rung.verdicts else colours.quiet

@@ -1,16 +1,39 @@
-"""What screens ask of the application they stand in."""
+"""The application as its screens know it: what they ask of it, and how it stands faults and signals."""
 
 from __future__ import annotations
 
+import asyncio
+import signal
+import time
 from abc import abstractmethod
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
+from typing import Any, NamedTuple
 
 from textual.app import App
+from textual.message import Message
 
+from glimb.engine.values.conditions import condition_of
+from glimb.lang.visible import visible
+from glimb.suite.climber import Way
+from glimb.suite.course import Course
+from glimb.tui.asking import FaultScreen
 from glimb.tui.drawing import Row
 from glimb.tui.palette import Palette
+from glimb.tui.text import Text
 from glimb.tui.worker import Worker
+
+MOST_FAULTS = 20
+"""So many within a second are no faults one could go on from."""
+
+
+class Found(NamedTuple):
+    """Something that can be chosen by name: how it is called, what it is, what is done."""
+
+    name: str
+    told: str
+    act: Callable[[], object]
 
 
 class Host(App[int]):
@@ -18,6 +41,51 @@ class Host(App[int]):
 
     worker: Worker
     title_text: str
+    root: Path | None
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.faults: list[float] = []
+        """When faults of ours came up last."""
+
+    def end_on_signals(self) -> None:
+        """Leave in order, so that the terminal is as it was, when somebody wants the program to end."""
+        loop = asyncio.get_running_loop()
+        for name in ("SIGTERM", "SIGHUP"):
+            if hasattr(signal, name):
+                number = getattr(signal, name)
+                loop.add_signal_handler(number, partial(self.exit, return_code=128 + number))
+
+    def notify(self, message: str, **options: Any) -> None:
+        super().notify(visible(message), **{**options, "markup": False})
+
+    # -- faults of ours
+
+    def fault(self, error: Exception) -> None:
+        """Tell of a fault of ours, and go on."""
+        now = time.monotonic()
+        self.faults = [at for at in self.faults if at > now - 1] + [now]
+        if len(self.faults) > MOST_FAULTS:
+            super()._handle_exception(error)
+        elif len(self.faults) == 1 or not isinstance(self.screen, FaultScreen):
+            self.push_screen(FaultScreen(condition_of(error).message))
+
+    def _handle_exception(self, error: Exception) -> None:
+        """Whatever comes out of a part of the framework. (A method of its; its version is held.)"""
+        self.fault(error)
+
+    async def _dispatch_message(self, message: Message) -> None:
+        try:
+            await super()._dispatch_message(message)
+        except Exception as error:
+            self.fault(error)
+
+    def _fatal_error(self) -> None:
+        """The end of the screen: in place of the framework's traceback, a sentence and the kept report."""
+        fault = self._exception or RuntimeError("the screen ended without a reason")
+        self.panic(Text(f"glimb: {condition_of(fault).message}"))
+
+    # -- what it gives and does
 
     @property
     @abstractmethod
@@ -37,6 +105,10 @@ class Host(App[int]):
         """Go to a case's ladder, and run it for that."""
 
     @abstractmethod
+    def open_scratch(self) -> None:
+        """Go to the ladder that belongs to no case."""
+
+    @abstractmethod
     def show_ladder(self) -> None:
         """Go to the ladder that was seen last."""
 
@@ -45,9 +117,39 @@ class Host(App[int]):
         """Go back to the survey; keys that come behind are for it."""
 
     @abstractmethod
+    def places(self) -> Iterator[Found]:
+        """Where one can go by name: cases, routines, tables."""
+
+    @abstractmethod
     def run_again(self, row: Row) -> None:
         """Read everything again and run this case."""
 
     @abstractmethod
     def neighbour(self, by: int) -> None:
         """The ladder of the case after or before."""
+
+    @abstractmethod
+    def edit(self, file: str, line: int) -> None:
+        """Open a file in the user's editor, then read everything again and run what is shown."""
+
+    # -- climbing
+
+    @abstractmethod
+    def climb(self, row: Row, rung: int) -> None:
+        """Go into a rung."""
+
+    @abstractmethod
+    def climb_on(self, course: Course, at: int, way: Way, by: int, in_scene: bool, nothing: str) -> None:
+        """Follow a way through rounds that are folded; `nothing` is said when it leads nowhere."""
+
+    @abstractmethod
+    def climb_to_round(self, course: Course, at: int, number: int) -> None:
+        """Show a round that is folded."""
+
+    @abstractmethod
+    async def leave_climb(self) -> None:
+        """Back to the ladder."""
+
+    @abstractmethod
+    def take_out(self, course: Course, at: int) -> None:
+        """Have the statement of a step in the open rung of the ladder."""

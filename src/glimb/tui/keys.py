@@ -37,6 +37,7 @@ class KeysScreen(ModalScreen[None]):
     """
 
     def __init__(self, title: str, keys: list[tuple[str, str]], with_signs: bool) -> None:
+        """`keys` are keys as they are shown, each with what it does."""
         super().__init__()
         self._title = title
         self._keys = keys

@@ -2,149 +2,134 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import ClassVar
 
-from textual import events
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
 from textual.containers import Horizontal, Vertical
-from textual.screen import Screen
-from textual.widgets import Static
+from textual.widgets import TextArea
 
-from glimb.engine.outcomes.steps import Step
-from glimb.suite.ladder import Ladder
+from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.results import CaseResult
+from glimb.suite.searching import says
 from glimb.tui import facets
-from glimb.tui.drawing import Row, ladder_items, step_items, step_title
-from glimb.tui.heading import case_head, counts_head, side_head, why_empty
-from glimb.tui.host import Host
-from glimb.tui.keys import KeysScreen
-from glimb.tui.lines import Lines, around, fixed
+from glimb.tui.asking import LineScreen
+from glimb.tui.deeds import Deeds
+from glimb.tui.drawing import Row
+from glimb.tui.heading import Shown, ladder_head, why_empty
+from glimb.tui.lines import Lines, fixed
+from glimb.tui.page import Key, Page, bindings
 from glimb.tui.pane import Pane
+from glimb.tui.rungs import LENSES, NUMBER_WIDTH, LadderDrawing, Look
 from glimb.tui.text import Text
 from glimb.tui.worker import Worked
 from glimb.tui.working import Work
 
 KEYS = [
-    ("↑ ↓", "choose a rung"),
-    ("Enter", "climb into a call or loop"),
-    ("Esc", "climb out; from the case, back to the survey"),
-    ("o", "type a statement below the last rung; Enter runs it, Esc ends typing"),
-    ("e", "change the chosen rung, and run again from there"),
-    ("u", "take back the last rung, a commit too"),
-    ("d", "take back all rungs below the chosen one"),
-    ("U", "bring back what was taken back"),
-    ("c", "the session to type in"),
-    ("p", "pin: what was seen of the chosen rung, as expectations"),
-    ("k", "keep what was worked on as a case of its file"),
-    ("x", "next slip"),
-    ("r", "run again, with the file as it is now"),
-    ("n  b", "next case, case before"),
-    ("f", "facets in full, or beside the rungs"),
-    ("l", "all sessions and locks at the rung, or its facets"),
-    ("w", "the other run of a twin"),
-    ("Tab", "scroll the facets"),
-    ("s", "stop the run"),
-    ("t", "dark or light"),
-    ("S", "survey"),
-    ("?", "these keys"),
-    ("q", "quit"),
-]
-
-BINDINGS: list[BindingType] = [
-    Binding("escape", "out", "out"),
-    Binding("o", "work('type')", "type"),
-    Binding("e", "work('change')", "change"),
-    Binding("u", "work('rewind')", "take back"),
-    Binding("d", "work('rewind_to')", "back to here"),
-    Binding("U", "work('bring')", "bring back"),
-    Binding("c", "work('next_session')", "session"),
-    Binding("p", "work('pin')", "pin"),
-    Binding("k", "work('keep')", "keep"),
-    Binding("x", "next_slip", "next slip"),
-    Binding("r", "again", "run again"),
-    Binding("n", "case(1)", "next case"),
-    Binding("b", "case(-1)", "case before"),
-    Binding("f", "full", "facets"),
-    Binding("l", "locks", "locks"),
-    Binding("w", "side", "other side"),
-    Binding("s", "stop", "stop"),
-    Binding("S", "survey", "survey"),
-    Binding("question_mark", "keys", "keys"),
-    Binding("q", "app.quit", "quit"),
+    Key("escape", "out", "out", "back to the survey", True),
+    Key("enter", "enter", "climb", "climb into a call; of another rung, open all its rows", True),
+    Key("o", "work('type')", "type", "type a statement below the last rung; Enter runs it, Esc ends typing", True),
+    Key("e", "work('change')", "change", "change the chosen rung, and run again from there", True),
+    Key("u", "work('rewind')", "take back", "take back the last rung, a commit too", True),
+    Key("d", "work('rewind_to')", "back to here", "take back all rungs below the chosen one", True),
+    Key("U", "work('bring')", "bring back", "bring back what was taken back", True),
+    Key("z", "work('tries')", "tries", "the shelf: what was taken back before, to be taken again or laid beside", True),
+    Key("p", "work('pin')", "pin", "pin: what was seen of the chosen rung, as expectations", True),
+    Key("k", "work('keep')", "keep", "keep what was worked on as a case of a file", True),
+    Key("c", "work('sessions')", "session", "the session to type in, or a new one", True),
+    Key("w", "work('watching')", "watch", "watch a query: its value beside every rung", True),
+    Key("l", "lens", "lens", "what rungs show: effects, rows, changes, notes, locks, time", True),
+    Key("slash", "search", "search", "search statements, values and notes", True),
+    Key("full_stop", "found(1)", "next found", "the next rung found"),
+    Key("comma", "found(-1)", "found before", "the rung found before"),
+    Key("m", "mark", "mark", "mark the chosen rung, or no longer"),
+    Key("a", "work('again')", "again", "run the marked rungs, or the chosen one, once more below the last"),
+    Key("i", "work('only')", "only marked", "run only the marked rungs, from the fixture"),
+    Key("delete,minus", "work('leave_out')", "leave out", "run again with the chosen rung left out"),
+    Key("r", "again", "run again", "run again, with the files as they are now", True),
+    Key("x", "next_slip", "next slip", "the next rung with a slip"),
+    Key("n", "case(1)", "next case", "the next case"),
+    Key("b", "case(-1)", "case before", "the case before"),
+    Key("f", "full", "facets", "facets on the whole screen, or beside the rungs"),
+    Key("h", "locks", "locks", "all sessions and locks at the rung, or its facets"),
+    Key("D", "side", "other side", "the other run of a twin, or the try that was laid beside"),
+    Key("E", "edit", "editor", "the file in your editor, at the chosen rung"),
+    Key("tab", "app.focus_next", "scroll", "scroll the facets"),
+    Key("s", "stop", "stop", "stop the run"),
+    Key("t", "app.theme", "colours", "dark or light"),
+    Key("S", "survey", "survey", "the survey"),
+    Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name"),
+    Key("question_mark", "keys", "keys", "these keys and signs", True),
+    Key("q", "app.quit", "quit", "quit"),
 ]
 
 
-class Level:
-    """Where one has climbed to: the steps shown, the path to them, and which one was chosen."""
+class LadderScreen(Page):
+    """Rungs at the left, facets at the right (with `f` alone, where there is little room)."""
 
-    def __init__(self, title: str, steps: list[Step], chosen: int = 0) -> None:
-        self.title = title
-        self.steps = steps
-        self.chosen = chosen
-
-
-class LadderScreen(Screen[None]):
-    """Rungs at the left, facets at the right (below them where there is little room)."""
-
-    app: Host
-    BINDINGS: ClassVar = BINDINGS
+    NAME: ClassVar = "Ladder"
+    KEYS: ClassVar = KEYS
+    WITH_SIGNS: ClassVar = True
+    BINDINGS: ClassVar = bindings(KEYS)
 
     def __init__(self) -> None:
         super().__init__()
         self.row: Row | None = None
         self.result: CaseResult | None = None
-        self.levels: list[Level] = []
         self.rung = 0
-        self.full = False
         self.locks = False
         """Whether the pane shows all sessions and locks at the chosen rung, instead of its facets."""
         self.changed = False
         self.side = 0
         """Which run of a twin is shown."""
-        self.head, self.foot = Static("", id="head"), Static("", id="foot")
+        self.lens = 0
+        self.opened: frozenset[int] = frozenset()
+        self.sought = ""
         self.lines, self.pane = Lines(id="rungs"), Pane(id="facets")
         self.work = Work(id="work")
+        self.deeds = Deeds(self.work)
 
-    def compose(self) -> ComposeResult:
-        yield self.head
+    def body(self) -> ComposeResult:
         with Horizontal(id="body"):
             with Vertical(id="left"):
                 yield self.lines
                 yield self.work
             yield self.pane
-        yield self.foot
 
     @property
     def ladders(self) -> list[Ladder]:
-        if self.work.view is not None:
-            return [self.work.view.ladder]
+        """What can be looked at: the ladder, behind it the other run of a twin, or a try that was laid beside it."""
+        work = self.work
+        if work.view is not None and (work.view.typed or self.result is None):
+            return [work.view.ladder, *([work.beside] if work.beside is not None else [])]
         return self.result.ladders if self.result is not None else []
 
     @property
     def ladder(self) -> Ladder | None:
         return self.ladders[self.side] if self.side < len(self.ladders) else None
 
+    @property
+    def chosen(self) -> Rung | None:
+        """The rung that is chosen."""
+        ladder, key = self.ladder, self.lines.key
+        return ladder.rungs[key] if ladder is not None and key is not None and key < len(ladder.rungs) else None
+
     def on_mount(self) -> None:
         self.lines.focus()
         self.draw()
-
-    def on_resize(self, event: events.Resize) -> None:
-        self.set_class(event.size.width < 100, "narrow")
-        self.call_after_refresh(self.draw)
 
     # -- contents
 
     def show_case(self, row: Row) -> None:
         """Show another case; its ladder comes when it has been run."""
         self.row, self.result = row, None
-        self.levels, self.rung, self.changed, self.side = [], 0, False, 0
+        self.rung, self.changed, self.side, self.opened = 0, False, 0, frozenset()
         self.work.leave()
         self.draw()
 
     def show_result(self, result: CaseResult) -> None:
-        self.result = result
-        self.levels, self.changed = [], False
+        """The case has been run."""
+        self.result, self.changed = result, False
         if self.side >= len(self.ladders) or not self.ladders[self.side].slip_count:
             self.side = next((n for n, side in enumerate(self.ladders) if side.slip_count), 0)
         ladder = self.ladder
@@ -156,62 +141,51 @@ class LadderScreen(Screen[None]):
         self.draw()
 
     def draw(self) -> None:
-        """Draw everything anew."""
         if not self.is_mounted:
             return
-        colours, lines = self.app.colours, self.lines
-        width = (lines.size.width or self.size.width) - 1
-        if self.levels:
-            level = self.levels[-1]
-            lines.show(step_items(level.steps, colours, width), level.chosen, colours.chosen, level.steps)
-        elif self.ladder is not None:
-            differs = self.work.view.differs if self.work.view is not None else {}
-            items = ladder_items(self.ladder, colours, width, differs)
-            lines.show(items, self.rung, colours.chosen, self.ladder)
+        colours, lines, ladder = self.app.colours, self.lines, self.ladder
+        width = (self.query_one("#left").size.width or self.size.width) - 1
+        self.work.about(self.row, ladder)
+        if ladder is not None:
+            drawing = LadderDrawing(ladder, self._look(width), colours)
+            lines.show(drawing.items(), self.rung, colours.chosen, ladder)
+            self.work.styles.margin = (0, 0, 0, drawing.rail_width + NUMBER_WIDTH - 1)
         else:
             told = [
                 fixed(Text(f"  {line}", style=colours.text)) for line in why_empty(self.row, self.result, width - 3)
             ]
             lines.show(told, None, colours.chosen)
-        self._draw_head()
-        self.work.about(self.row, self.ladder)
         self.work.draw()
+        self.work.share_room(lines)
+        self._draw_head()
         self._draw_facets()
 
-    def _draw_head(self) -> None:
-        colours = self.app.colours
-        head = Text().append(" Ladder ", style=f"bold reverse {colours.accent}")
-        if self.row is not None:
-            head.append_text(case_head(self.row, self.result, [level.title for level in self.levels], colours))
-            head.append_text(side_head(self.result, self.side, colours))
-            if self.work.view is not None and self.work.view.typed:
-                head.append("  worked on, kept in no file", style=f"bold {colours.warn}")
-            if not self.levels and self.ladder is not None:
-                head.append_text(counts_head(self.ladder, colours))
-            if self.changed:
-                head.append("  the file has changed: r runs it again", style=f"bold {colours.warn}")
-        self.head.update(head)
-        self.foot.update(Text(" " + self._keys(), style=colours.quiet))
+    def _look(self, width: int) -> Look:
+        """How the ladder is looked at: what was worked on is told of it alone, not of what stands beside it."""
+        view = self.work.view if self.side == 0 else None
+        height = max(10, self.size.height - 3)
+        look = Look(width, height, LENSES[self.lens], self.opened, marked=frozenset(self.work.marked))
+        if view is None:
+            return look
+        return look._replace(differs=view.differs, taken=view.taken, watches=view.watches)
 
-    def _keys(self) -> str:
-        keys = "Enter in  Esc out  o type  e change  u back  p pin  k keep  x slip  r again  n b cases  l locks  ? keys"
-        return f"running, s stops  {keys}" if self.row is not None and self.result is None else keys
+    def _draw_head(self) -> None:
+        head, colours, lens = self.named(), self.app.colours, LENSES[self.lens] if self.lens else ""
+        if self.row is not None:
+            shown = Shown(self.row, self.result, self.ladder, self.side, self.work.beside is not None)
+            head.append_text(ladder_head(shown, self.work.view, lens, self.changed, colours))
+        self.head.update(head)
 
     def _draw_facets(self) -> None:
         colours, pane = self.app.colours, self.pane
-        key = self.lines.key
-        ladder = self.ladder
-        if self.levels and key is not None:
-            step = self.levels[-1].steps[key]
-            pane.draw(lambda width: facets.step_facets(step, colours, width))
-        elif ladder is not None and key is not None:
-            rung = ladder.rungs[key]
-            if self.locks:
-                pane.draw(lambda width: facets.locks_at(ladder, key, colours, width))
-            else:
-                pane.draw(lambda width: facets.rung_facets(rung, ladder, colours, width))
+        key, ladder, rung = self.lines.key, self.ladder, self.chosen
+        if ladder is None or rung is None or key is None:
+            told = "What the chosen rung did stands here: what was expected, rows, changes, locks."
+            pane.draw(lambda width: Text(told, style=colours.quiet))
+        elif self.locks:
+            pane.draw(lambda width: facets.locks_at(ladder, key, colours, width))
         else:
-            pane.draw(lambda width: Text("The facets of the chosen rung stand here.", style=colours.quiet))
+            pane.draw(lambda width: facets.rung_facets(rung, ladder, colours, width))
 
     # -- working
 
@@ -220,8 +194,8 @@ class LadderScreen(Screen[None]):
         if self.row is None or self.row.id != message.case_id:
             return
         before, count = len(self.ladder.rungs) if self.ladder is not None else 0, len(message.view.ladder.rungs)
-        self.levels = []
-        self.work.worked(message.view, message.names)
+        self.side = 0
+        self.work.worked(message.view, message.words)
         if message.view.differs:
             self.rung = min(message.view.differs) - 1
         elif count != before:
@@ -229,70 +203,87 @@ class LadderScreen(Screen[None]):
         self.draw()
 
     def action_work(self, name: str) -> None:
-        """Something that is done with the open rung, or the chosen one (see `Work`)."""
-        ladder, key = self.ladder, self.lines.key
-        rung = ladder.rungs[key] if ladder is not None and key is not None and not self.levels else None
-        getattr(self.work, name)(rung)
+        """Something that is done with the open rung, or the chosen one (see `Deeds`)."""
+        getattr(self.deeds, name)(self.chosen)
+        self.draw()
 
     # -- messages
 
     def on_lines_chosen(self, message: Lines.Chosen) -> None:
-        if message.is_late:
-            return
-        if self.levels:
-            self.levels[-1].chosen = message.key
-        else:
+        if not message.is_late:
             self.rung = message.key
-        self._draw_facets()
+            self._draw_facets()
 
     def on_lines_entered(self, message: Lines.Entered) -> None:
-        """Climb into a call; where it holds one routine only, straight into that."""
         if not self.is_current:  # one has left meanwhile: the key is for the screen that is there now
             for lines in self.app.screen.query(Lines):
                 lines.action_enter()
-            return
-        if message.is_late:
-            return
-        if self.levels:
-            step = self.levels[-1].steps[message.key]
-            steps, title = step.steps, step_title(step)
-        elif self.ladder is not None:
-            rung = self.ladder.rungs[message.key]
-            steps, title = rung.steps, f"rung {rung.number}"
-        else:
-            return
-        if len(steps) == 1 and steps[0].frame is not None:
-            title = steps[0].frame.name
-            steps = steps[0].steps
-        if not steps:
-            self.notify("there is nothing inside")
-            return
-        self.levels.append(Level(title, steps))
-        self.draw()
+        elif not message.is_late:
+            self.action_enter()
+
+    def on_text_area_changed(self, message: TextArea.Changed) -> None:
+        self.call_after_refresh(self.work.share_room, self.lines)
 
     # -- keys
+
+    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
+        """While one types, letters are text: the foot tells the keys of the open rung."""
+        return not isinstance(self.focused, TextArea) or action == "app.command_palette"
+
+    def action_enter(self) -> None:
+        """Climb into the chosen rung; where nothing happened inside, show all its rows, or no longer."""
+        rung = self.chosen
+        if rung is None or self.row is None:
+            return
+        if rung.steps and self.side == 0:
+            self.app.climb(self.row, rung.number)
+        else:
+            self.opened ^= {rung.number}
+            self.draw()
 
     async def action_out(self) -> None:
         if self.full:
             self.action_full()
-        elif self.levels:
-            self.levels.pop()
-            self.draw()
         else:
             await self.app.show_survey()
 
-    def action_next_slip(self) -> None:
-        ladder = self.ladder
-        if ladder is None:
-            return
-        self.levels = []
-        order = around(len(ladder.rungs), self.rung + 1)
-        found = next((n for n in order if ladder.rungs[n].slips), None)
-        if found is None:
-            self.notify("no slip in this case")
-            found = self.rung
-        self.rung = found
+    def action_lens(self) -> None:
+        self.lens = (self.lens + 1) % len(LENSES)
         self.draw()
+
+    def action_search(self) -> None:
+        def take(text: str | None) -> None:
+            if text:
+                self.sought = text
+                self.action_found(1)
+
+        self.app.push_screen(LineScreen("Search statements, values and notes:", self.sought), take)
+
+    def action_found(self, by: int) -> None:
+        """The next rung in which what is sought stands, from the chosen one on and round."""
+        if self.sought:
+            self._next(by, lambda rung: says(rung, self.sought), f"{self.sought} stands in no rung")
+        else:
+            self.action_search()
+
+    def action_next_slip(self) -> None:
+        self._next(1, lambda rung: bool(rung.slips), "no slip in this case")
+
+    def _next(self, by: int, wanted: Callable[[Rung], bool], nothing: str) -> None:
+        """The next or the last rung that is wanted, from the chosen one on and round to it."""
+        rungs = self.ladder.rungs if self.ladder is not None else []
+        order = [(self.rung + by * n) % len(rungs) for n in range(1, len(rungs) + 1)]
+        found = next((n for n in order if wanted(rungs[n])), None)
+        if found is None:
+            self.told(nothing)
+        else:
+            self.rung = found
+            self.draw()
+
+    def action_mark(self) -> None:
+        if self.chosen is not None:
+            self.work.marked ^= {self.chosen.number}
+            self.draw()
 
     def action_again(self) -> None:
         if self.row is not None:
@@ -301,31 +292,23 @@ class LadderScreen(Screen[None]):
     def action_case(self, by: int) -> None:
         self.app.neighbour(by)
 
-    def action_full(self) -> None:
-        """Give the facets the whole screen, or their side of it."""
-        self.full = not self.full
-        self.set_class(self.full, "full")
-        (self.pane if self.full else self.lines).focus()
-        self.call_after_refresh(self._draw_facets)
+    def action_edit(self) -> None:
+        if self.row is not None:
+            rung = self.chosen
+            self.app.edit(str(self.row.script.path), rung.line if rung is not None else 1)
 
     def action_side(self) -> None:
-        """The other run of a twin."""
+        """The other run of a twin, or what was laid beside the ladder."""
         if len(self.ladders) > 1:
-            self.side, self.levels = 1 - self.side, []
+            self.side = 1 - self.side
             self.draw()
         else:
-            self.app.notify("this case is no twin: it runs once")
+            self.told("there is nothing beside it: this case is no twin, and no try was laid beside it (z)")
 
     def action_locks(self) -> None:
         """Sessions and locks at the chosen rung, or its facets."""
         self.locks = not self.locks
         self._draw_facets()
 
-    def action_stop(self) -> None:
-        self.app.worker.stop()
-
     async def action_survey(self) -> None:
         await self.app.show_survey()
-
-    def action_keys(self) -> None:
-        self.app.push_screen(KeysScreen("Ladder", KEYS, True))

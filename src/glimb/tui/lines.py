@@ -15,6 +15,7 @@ from textual.message import Message
 from textual.scroll_view import ScrollView
 from textual.strip import Strip
 
+from glimb.tui.guarded import Guarded
 from glimb.tui.text import Text
 
 
@@ -36,7 +37,7 @@ def fixed(text: Text) -> Item:
     return Item(lambda: [text])
 
 
-class Lines(ScrollView, can_focus=True):
+class Lines(Guarded, ScrollView, can_focus=True):
     """Shows items and moves a choice among them."""
 
     BINDINGS = [
@@ -97,7 +98,7 @@ class Lines(ScrollView, can_focus=True):
         keys = [i for i, item in enumerate(items) if item.key is not None]
         self.chosen = next((i for i in keys if items[i].key == key), keys[0] if keys else 0)
         self.refresh()
-        self.call_after_refresh(self._keep_in_sight)
+        self.call_after_refresh(self.keep_in_sight)
 
     def choose(self, key: int) -> None:
         """Choose the item with this key."""
@@ -110,10 +111,11 @@ class Lines(ScrollView, can_focus=True):
         if number != self.chosen and self.items[number].key is not None:
             self.chosen = number
             self.refresh()
-            self._keep_in_sight()
+            self.keep_in_sight()
             self.post_message(self.Chosen(self, self.items[number].key or 0))
 
-    def _keep_in_sight(self) -> None:
+    def keep_in_sight(self) -> None:
+        """Scroll to where the chosen item is."""
         if self.items:
             region = Region(0, self.starts[self.chosen], 1, self.items[self.chosen].height)
             self.scroll_to_region(region, animate=False, force=True)
@@ -180,3 +182,16 @@ class Lines(ScrollView, can_focus=True):
 
     def on_blur(self) -> None:
         self.refresh()
+
+
+class StillLines(Lines, can_focus=True, inherit_bindings=False):
+    """Lines in which the keys that move are for the screen; a click chooses one."""
+
+    BINDINGS = [
+        Binding("pagedown", "scroll(1)", "page on", show=False),
+        Binding("pageup", "scroll(-1)", "page back", show=False),
+    ]
+
+    def action_scroll(self, by: int) -> None:
+        """Look further on or back."""
+        self.scroll_relative(y=by * max(1, self.size.height - 2), animate=False)

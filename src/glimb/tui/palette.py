@@ -10,7 +10,7 @@ MET, SLIP, NOT_RUN, BROKEN, SKIPPED = "✓", "×", "·", "■", "–"
 VERDICT_SIGNS = {"met": MET, "slipped": SLIP, "broken": BROKEN, "skipped": SKIPPED, "": NOT_RUN}
 
 RAIL_NONE, RAIL_OPEN, RAIL_WAITING = "┊", "┃", "╏"
-DIFFERS = "≠"
+DIFFERS, MARKED, LANE = "≠", "*", "│"
 NODE, NODE_NONE = "●", "○"
 COMMIT, ROLLBACK, KNOT, BACK, WAIT, WAKE = "◆", "◇", "■", "↺", "⧗", "▶"
 LOCK_TAKEN, LOCK_CONVERTED, LOCK_HELD, LOCK_WANTED, LOCK_FREED = "┬", "┼", "│", "║", "┴"

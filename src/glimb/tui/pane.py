@@ -8,10 +8,11 @@ from textual.app import ComposeResult
 from textual.containers import VerticalScroll
 from textual.widgets import Static
 
+from glimb.tui.guarded import Guarded
 from glimb.tui.text import Text
 
 
-class Pane(VerticalScroll, can_focus=True):
+class Pane(Guarded, VerticalScroll, can_focus=True):
     """Shows a text that is drawn anew for its width."""
 
     def compose(self) -> ComposeResult:

@@ -5,36 +5,34 @@ from __future__ import annotations
 from collections import Counter
 from typing import ClassVar
 
-from textual import events
 from textual.app import ComposeResult
-from textual.binding import Binding
 from textual.containers import Horizontal
-from textual.screen import Screen
-from textual.widgets import Static
 
 from glimb.suite.script import Script
 from glimb.tui import facets
 from glimb.tui.drawing import Row, survey_items
-from glimb.tui.host import Host
-from glimb.tui.keys import KeysScreen
 from glimb.tui.lines import Lines, around
+from glimb.tui.page import Key, Page, bindings
 from glimb.tui.palette import MET, SLIP
 from glimb.tui.pane import Pane
 from glimb.tui.text import Text
 from glimb.tui.worker import CaseDone, CaseId, RunEnded
 
 KEYS = [
-    ("↑ ↓", "choose a case"),
-    ("Enter", "climb its ladder"),
-    ("r", "run the chosen case"),
-    ("a", "run all cases"),
-    ("x", "next case that slipped"),
-    ("s", "stop the run"),
-    ("Tab", "scroll the pane at the side"),
-    ("t", "dark or light"),
-    ("L", "the ladder seen last"),
-    ("?", "these keys"),
-    ("q", "quit"),
+    Key("enter", "enter", "ladder", "go to the chosen case's ladder", True),
+    Key("r", "run_one", "run", "run the chosen case", True),
+    Key("a", "run_all", "run all", "run all cases", True),
+    Key("x", "next_slip", "next slip", "the next case that slipped", True),
+    Key("o", "scratch", "scratch ladder", "type on a ladder that belongs to no case", True),
+    Key("E", "edit", "editor", "the case in your editor", True),
+    Key("s", "stop", "stop", "stop the run"),
+    Key("tab", "app.focus_next", "scroll", "scroll the pane at the side"),
+    Key("f", "full", "case", "the case on the whole screen, or beside the others"),
+    Key("L", "ladder", "ladder", "the ladder seen last", True),
+    Key("t", "app.theme", "colours", "dark or light"),
+    Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name", True),
+    Key("question_mark", "keys", "keys", "these keys", True),
+    Key("q", "app.quit", "quit", "quit", True),
 ]
 
 
@@ -42,19 +40,12 @@ DRAW_SECONDS = 0.1
 """Results are drawn this often while cases run."""
 
 
-class SurveyScreen(Screen[None]):
+class SurveyScreen(Page):
     """Cases by script at the left, the chosen one at the right."""
 
-    app: Host
-    BINDINGS: ClassVar = [
-        Binding("r", "run_one", "run"),
-        Binding("a", "run_all", "run all"),
-        Binding("x", "next_slip", "next slip"),
-        Binding("s", "stop", "stop"),
-        Binding("L", "ladder", "ladder"),
-        Binding("question_mark", "keys", "keys"),
-        Binding("q", "app.quit", "quit"),
-    ]
+    NAME: ClassVar = "Survey"
+    KEYS: ClassVar = KEYS
+    BINDINGS: ClassVar = bindings(KEYS)
 
     def __init__(self) -> None:
         super().__init__()
@@ -64,24 +55,17 @@ class SurveyScreen(Screen[None]):
         self.done = 0
         self.stale = False
         """Whether there are results that have not been drawn."""
-        self.head, self.foot = Static("", id="head"), Static("", id="foot")
         self.lines, self.side = Lines(id="cases"), Pane(id="side")
 
-    def compose(self) -> ComposeResult:
-        yield self.head
+    def body(self) -> ComposeResult:
         with Horizontal(id="body"):
             yield self.lines
             yield self.side
-        yield self.foot
 
     def on_mount(self) -> None:
         self.lines.focus()
         self.draw()
         self.set_interval(DRAW_SECONDS, self._draw_what_is_new)
-
-    def on_resize(self, event: events.Resize) -> None:
-        self.side.display = event.size.width >= 100
-        self.call_after_refresh(self.draw)
 
     # -- contents
 
@@ -126,8 +110,7 @@ class SurveyScreen(Screen[None]):
 
     def _draw_head(self) -> None:
         colours = self.app.colours
-        head = Text()
-        head.append(" Survey ", style=f"bold reverse {colours.accent}")
+        head = self.named()
         head.append(f"  {self.app.title_text}  ", style=f"bold {colours.text}")
         verdicts = Counter(row.verdict for row in self.rows)
         counts = {v: verdicts[v] for v in ("met", "slipped", "broken", "skipped")}
@@ -137,14 +120,11 @@ class SurveyScreen(Screen[None]):
         rest = len(self.rows) - sum(counts.values())
         if rest:
             head.append(f"{rest} not run", style=colours.quiet)
-        self.head.update(head)
-        foot = Text(" ")
         if self.asked:
             filled = round(20 * self.done / self.asked)
-            foot.append("█" * filled + "░" * (20 - filled), style=colours.accent)
-            foot.append(f" {self.done} of {self.asked}   s stops  ", style=colours.text)
-        foot.append("Enter ladder  r run  a run all  x next slip  ? keys  q quit", style=colours.quiet)
-        self.foot.update(foot)
+            head.append("  " + "█" * filled + "░" * (20 - filled), style=colours.accent)
+            head.append(f" {self.done} of {self.asked}, s stops", style=colours.text)
+        self.head.update(head)
 
     def _draw_side(self) -> None:
         row = self.chosen
@@ -154,7 +134,8 @@ class SurveyScreen(Screen[None]):
         else:
             hint = (
                 "There are no cases here.\n\nA project has glimb.toml and cases/*.sql;\n"
-                "`glimb demo DIR` writes one to look at."
+                "`glimb demo DIR` writes one to look at.\n\no types on a ladder that belongs to no case;\n"
+                "k keeps it there as one."
             )
             self.side.draw(lambda width: Text(hint, style=colours.quiet))
 
@@ -201,9 +182,6 @@ class SurveyScreen(Screen[None]):
     def action_run_all(self) -> None:
         self.app.reread(lambda: self._run(list(self.rows)))
 
-    def action_stop(self) -> None:
-        self.app.worker.stop()
-
     def action_next_slip(self) -> None:
         order = around(len(self.rows), (self.lines.key or 0) + 1)
         found = next((n for n in order if self.rows[n].verdict in ("slipped", "broken")), None)
@@ -215,5 +193,14 @@ class SurveyScreen(Screen[None]):
     def action_ladder(self) -> None:
         self.app.show_ladder()
 
-    def action_keys(self) -> None:
-        self.app.push_screen(KeysScreen("Survey", KEYS, False))
+    def action_enter(self) -> None:
+        self.lines.action_enter()
+
+    def action_scratch(self) -> None:
+        self.app.open_scratch()
+
+    def action_edit(self) -> None:
+        row = self.chosen
+        if row is not None:
+            at = row.script.source.line(row.case.span.start) if row.case is not None else 1
+            self.app.edit(str(row.script.path), at)

@@ -14,14 +14,19 @@ from textual.message_pump import MessagePump
 from glimb.engine.values.conditions import condition_of
 from glimb.lang.problem import Problem, ProblemError
 from glimb.report.whole import write_script
+from glimb.suite.climber import Way
+from glimb.suite.completing import Words, words_of
+from glimb.suite.course import Course
+from glimb.suite.kept import kept_in, moves_of, place_of
 from glimb.suite.letting import Lets
 from glimb.suite.pins import blocks_of
-from glimb.suite.project import read_text
+from glimb.suite.project import Project, make_own_folder, read_text
 from glimb.suite.replay import replay
 from glimb.suite.results import CaseResult
 from glimb.suite.runner import Runner
-from glimb.suite.script import Script, read_script
-from glimb.suite.workbench import View, Workbench, kept_in
+from glimb.suite.script import Case, Script, read_script
+from glimb.suite.taking_out import taken_out
+from glimb.suite.workbench import View, Workbench
 
 CaseId = tuple[Path, int]
 
@@ -54,13 +59,40 @@ class RunEnded(Message):
 
 
 class Worked(Message):
-    """The ladder that is being worked on has changed; `text` is what was typed for that."""
+    """The ladder that is being worked on has changed; `words` are the names that can stand in a statement."""
 
-    def __init__(self, case_id: CaseId, view: View, names: list[str]) -> None:
+    def __init__(self, case_id: CaseId, view: View, words: Words) -> None:
         super().__init__()
         self.case_id = case_id
         self.view = view
-        self.names = names
+        self.words = words
+
+
+class Known(Message):
+    """The names that can stand in a statement of a case."""
+
+    def __init__(self, words: Words) -> None:
+        super().__init__()
+        self.words = words
+
+
+class Climbed(Message):
+    """What happened inside a rung, and at which step one stands; without a course nothing was found: why."""
+
+    def __init__(self, case_id: CaseId, course: Course | None, at: int, nothing: str = "") -> None:
+        super().__init__()
+        self.case_id = case_id
+        self.course = course
+        self.at = at
+        self.nothing = nothing
+
+
+class TakenOut(Message):
+    """A statement from within a routine, to be run alone."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__()
+        self.text = text
 
 
 class PinsFound(Message):
@@ -99,15 +131,17 @@ class WorkFailed(Message):
 
 
 class Worker:
-    """Takes work in order. `stop` ends what is being done and drops what was asked for."""
+    """Takes work in order. `stop` ends what is being done and drops what was asked for. It holds a workbench for each
+    case that is worked on; what no file has is written into the project's `.glimb` after every step."""
 
     def __init__(self, owner: MessagePump, lets: Lets | None = None) -> None:
         self._lets = lets or {}
         self._owner = owner
         self._work: queue.Queue[Callable[[], None] | None] = queue.Queue()
         self._runner: Runner | None = None
-        self._bench: Workbench | None = None
-        self._bench_of: CaseId | None = None
+        self._benches: dict[CaseId, Workbench] = {}
+        self._busy: Workbench | None = None
+        """The workbench on which something is done."""
         self._thread = threading.Thread(target=self._loop, name="glimb-worker", daemon=True)
         self._thread.start()
 
@@ -136,9 +170,10 @@ class Worker:
         """Write what was worked on into a file, as a case of a title."""
 
         def action(bench: Workbench) -> View:
-            before = read_text(path).text
-            if before != script.source.text:
+            before = read_text(path).text if path.exists() else ""
+            if path == script.path and before != script.source.text:
                 raise ProblemError(Problem("58030", f"{path.name} has been changed meanwhile, and stays as it is"))
+            path.parent.mkdir(parents=True, exist_ok=True)
             write_script(path, kept_in(before, bench.text(title), title))
             bench.typed = False
             self._post(CaseKept(path, title))
@@ -146,9 +181,63 @@ class Worker:
 
         self.work(case_id, script, action)
 
+    def leave(self, case_id: CaseId, script: Script) -> None:
+        """Have the ladder as its file has it; what was worked on goes to the shelf."""
+
+        def action(bench: Workbench) -> View:
+            made = Workbench(replay(self._project(script), script, script.cases[case_id[1]], "", self._lets))
+            return bench.start_over(made.replay.moves)
+
+        self.work(case_id, script, action)
+
+    def climb(self, case_id: CaseId, script: Script, rung: int) -> None:
+        """Go into a rung."""
+
+        def climb(bench: Workbench) -> Climbed:
+            course = bench.climber.climb(rung)
+            told = "nothing happens inside this statement: it calls no routine and is no block"
+            return Climbed(case_id, course, 0) if len(course) else Climbed(case_id, None, 0, told)
+
+        self._climb(case_id, script, climb)
+
+    def climb_on(
+        self, case_id: CaseId, script: Script, course: Course, at: int, way: Way, by: int, in_scene: bool, nothing: str
+    ) -> None:
+        """Follow a way through rounds that are folded."""
+
+        def climb(bench: Workbench) -> Climbed:
+            found, place = bench.climber.climb_on(course, at, way, by, in_scene)
+            is_nowhere = found is course and place == at
+            return Climbed(case_id, None if is_nowhere else found, place, nothing)
+
+        self._climb(case_id, script, climb)
+
+    def climb_to_round(self, case_id: CaseId, script: Script, course: Course, at: int, number: int) -> None:
+        """Show a round that is folded."""
+        self._climb(case_id, script, lambda bench: Climbed(case_id, *bench.climber.climb_to_round(course, at, number)))
+
+    def _climb(self, case_id: CaseId, script: Script, climb: Callable[[Workbench], Climbed]) -> None:
+        def action(bench: Workbench) -> View:
+            try:
+                self._post(climb(bench))
+            except ProblemError as error:
+                self._post(Climbed(case_id, None, 0, error.problems[0].message))
+            return bench.view()
+
+        self.work(case_id, script, action)
+
+    def take_out(self, case_id: CaseId, script: Script, course: Course, at: int) -> None:
+        """Make of the statement of a step one that can be run alone."""
+
+        def action(bench: Workbench) -> View:
+            self._post(TakenOut(taken_out(course, at, bench.replay.engine)))
+            return bench.view()
+
+        self.work(case_id, script, action)
+
     def stop(self) -> None:
-        if self._bench is not None:
-            self._bench.replay.engine.watch.stop()
+        if self._busy is not None:
+            self._busy.climber.stop()
         runner = self._runner
         if runner is not None:
             runner.stop()
@@ -175,31 +264,59 @@ class Worker:
     def _read(self, paths: list[Path]) -> None:
         assert self._runner is not None
         self._runner.forget()
-        self._bench = self._bench_of = None
+        for bench in self._benches.values():
+            bench.replay.close()
+        self._benches.clear()
         self._post(ScriptsRead([read_script(path) for path in paths]))
 
     def _on_bench(self, case_id: CaseId, script: Script, action: Callable[[Workbench], View], text: str) -> None:
         try:
-            if self._bench is None or self._bench_of != case_id:
-                self._bench, self._bench_of = self._made(case_id, script), case_id
-            view = action(self._bench)
+            bench = self._busy = self._bench_of(case_id, script)
+            bench.begin()
+            view = action(bench)
+            self._keep_by_the_way(script, script.cases[case_id[1]], bench)
+            self._post(Worked(case_id, view, words_of(bench.replay.engine, bench.replay.session)))
+            if bench.is_behind:
+                self._post(Worked(case_id, bench.look(), words_of(bench.replay.engine, bench.replay.session)))
         except ProblemError as error:
             self._post(Refused("\n".join(p.describe() for p in error.problems), text))
-            return
-        catalog = self._bench.replay.engine.catalog
-        columns = (c.name for t in catalog.tables() for c in t.columns)
-        hosts = (f":{name}" for name in self._bench.replay.engine.shared.hosts)
-        self._post(Worked(case_id, view, [*catalog.relations, *catalog.routines, *columns, *hosts]))
+        finally:
+            self._busy = None
 
-    def _made(self, case_id: CaseId, script: Script) -> Workbench:
-        """A workbench with the ladder of a case, all of it run."""
+    def _project(self, script: Script) -> Project:
         assert self._runner is not None
-        case = script.cases[case_id[1]]
-        side = case.twin.values[0] if case.twin is not None else ""
-        found = replay(self._runner.project(script.path), script, case, side, self._lets)
-        found.engine.shared.recording = True
-        found.at(found.length)
-        return Workbench(found)
+        return self._runner.project(script.path)
+
+    def _bench_of(self, case_id: CaseId, script: Script) -> Workbench:
+        """The workbench of a case: with what was worked on and is in no file, or with all of it run."""
+        found = self._benches.get(case_id)
+        if found is None:
+            case = script.cases[case_id[1]]
+            side = case.twin.values[0] if case.twin is not None else ""
+            made = replay(self._project(script), script, case, side, self._lets)
+            made.engine.shared.recording = True
+            found = Workbench(made)
+            place = self._place(script, case)
+            if place.exists():
+                found.resume(moves_of(read_text(place).text))
+            self._benches[case_id] = found
+        return found
+
+    def _place(self, script: Script, case: Case) -> Path:
+        return place_of(self._project(script).root, script.path, case.title)
+
+    def _keep_by_the_way(self, script: Script, case: Case, bench: Workbench) -> None:
+        """Have what no file has outlive the program."""
+        place = self._place(script, case)
+        try:
+            if bench.typed:
+                make_own_folder(self._project(script).root)
+                place.parent.mkdir(exist_ok=True)
+                write_script(place, bench.text(case.title))
+            else:
+                place.unlink(missing_ok=True)
+        except OSError as error:
+            self._post(WorkFailed(f"what is typed cannot be kept in {place}: {error.strerror}"))
 
     def _run(self, cases: list[tuple[CaseId, Script]], recording: bool) -> None:
         runner = self._runner
@@ -215,4 +332,16 @@ class Worker:
                 result = runner.run_case(script, script.cases[case_id[1]], recording)
             count += 1
             self._post(CaseDone(case_id, result, recording))
+            if recording and not script.problems:
+                self._resume(case_id, script)
         self._post(RunEnded(count, runner.stopped))
+
+    def _resume(self, case_id: CaseId, script: Script) -> None:
+        """Tell what can be typed; where a case was worked on, its ladder is that."""
+        try:
+            bench = self._bench_of(case_id, script)
+        except ProblemError:
+            return  # told by the run already
+        self._post(Known(words_of(bench.replay.engine, bench.replay.session)))
+        if bench.typed:
+            self._on_bench(case_id, script, Workbench.view, "")

@@ -1,4 +1,4 @@
-"""The foot of the ladder: the open rung, and what is done with it: run, take back, change, pin, keep."""
+"""The end of the ladder: the open rung, what is said around it, and what is known of the work on the ladder."""
 
 from __future__ import annotations
 
@@ -9,18 +9,20 @@ from textual.containers import Vertical
 from textual.widgets import Static
 
 from glimb.lang.problem import Problem
-from glimb.suite.ladder import Ladder, Rung
+from glimb.suite.completing import Words
+from glimb.suite.ladder import Ladder
 from glimb.suite.script import MAIN
 from glimb.suite.workbench import View, Workbench
-from glimb.tui.asking import LineScreen, TicksScreen
-from glimb.tui.drawing import Row
+from glimb.tui.drawing import Row, cut, plural
 from glimb.tui.editor import OpenRung
+from glimb.tui.guarded import Guarded
 from glimb.tui.host import Host
+from glimb.tui.lines import Lines
 from glimb.tui.text import Text
-from glimb.tui.worker import PinsFound, Refused
+from glimb.tui.worker import Refused
 
 
-class Work(Vertical):
+class Work(Guarded, Vertical):
     """Asks the worker for steps of work on the ladder that is shown."""
 
     app: Host
@@ -32,14 +34,29 @@ class Work(Vertical):
         self.changing: int | None = None
         """The rung whose text is being changed; None: what is typed comes below the last one."""
         self.session = ""
-        """The session that was chosen to type in; empty: that of the last rung."""
+        """The session that was chosen to type in, with its settings if it is new; empty: that of the last rung."""
+        self.marked: set[int] = set()
+        """The rungs that are marked."""
+        self.beside: Ladder | None = None
+        """The ladder of a try that was laid beside the present one."""
+        self.words = Words()
         self.row: Row | None = None
         self.ladder: Ladder | None = None
-        self.label, self.typed = Static("", id="typing"), OpenRung(id="typed")
+        self.problem: Problem | None = None
+        self.label, self.typed, self.offered = Static("", id="typing"), OpenRung(id="typed"), Static("", id="offered")
 
     def compose(self) -> ComposeResult:
         yield self.label
         yield self.typed
+        yield self.offered
+
+    def share_room(self, lines: Lines) -> None:
+        """The open rung stands right below the last one; with many rungs, at the foot."""
+        wanted = 1 + max(1, min(10, self.typed.wrapped_document.height)) + (2 if self.typed.has_focus else 0)
+        room = self.screen.query_one("#left").size.height
+        if room:
+            lines.styles.height = max(3, min(lines.virtual_size.height, room - wanted))
+            lines.keep_in_sight()
 
     def about(self, row: Row | None, ladder: Ladder | None) -> None:
         """What is shown above."""
@@ -48,31 +65,65 @@ class Work(Vertical):
     def leave(self) -> None:
         """Another case is shown."""
         self.view, self.changing, self.session = None, None, ""
+        self.marked, self.beside = set(), None
 
-    def worked(self, view: View, names: list[str]) -> None:
+    def worked(self, view: View, words: Words) -> None:
         """A step of work is done."""
         self.view, self.changing = view, None
-        self.typed.know(names)
+        self.marked &= {rung.number for rung in view.ladder.rungs}
+        self.know(words)
 
-    def draw(self, problem: Problem | None = None) -> None:
-        """Above the open rung: what will become of the text, or what is wrong with it."""
+    def know(self, words: Words) -> None:
+        """The names that can be typed."""
+        self.words = self.typed.words = words
+
+    def put(self, text: str) -> None:
+        """Have a text in the open rung."""
+        self.changing = None
+        self.typed.put(text)
+        self.typed.focus()
+        self.draw()
+
+    def draw(self) -> None:
+        """Around the open rung: what will become of the text, what is wrong with it, what it may go on to."""
         colours = self.app.colours
         line = Text()
-        if problem is not None:
-            line.append(f" {problem.message}", style=colours.slip)
-            line.append(f"  {problem.hint}" if problem.hint else "", style=colours.quiet)
-        elif self.changing is not None:
+        if self.changing is not None:
             line.append(f" rung {self.changing} again, and all below it", style=f"bold {colours.warn}")
         else:
-            line.append(f" ▸ {self._session()}", style=f"bold {colours.accent}")
-            tries = self.view.tries if self.view is not None else 0
-            told = "  o type  c session  e change" + (f"  U bring back ({tries})" if tries else "")
-            typing = "  Enter runs, Esc ends, ↑ what was typed before"
-            line.append(typing if self.typed.has_focus else told, style=colours.quiet)
+            line.append(f" ▸ {self.typing_in()}", style=f"bold {self._colour()}")
+        problem = self.problem
+        if problem is not None:
+            line.append(f"  {problem.message}", style=colours.slip)
+            line.append(f"  {problem.hint}" if problem.hint else "", style=colours.quiet)
+        elif not self.typed.has_focus:
+            told = f"   {plural(len(self.marked), 'rung')} marked" if self.marked else ""
+            taken = len(self.view.taken) if self.view is not None else 0
+            told += f"   {plural(taken, 'rung')} taken back: U brings them again" if taken else ""
+            line.append(told or "   o: the next statement", style=colours.quiet)
         self.label.update(line)
+        self.offered.display = self.typed.has_focus
+        self._draw_offers()
         self.typed.colour(colours)
 
-    def _session(self) -> str:
+    def _draw_offers(self) -> None:
+        """What may stand at the cursor, what it is of the first; a click takes it."""
+        colours, typed = self.app.colours, self.typed
+        line, room = Text(" "), max(20, self.size.width - 2)
+        shown = typed.taking or 0
+        first = max(0, shown - 3)
+        for number, offer in enumerate(typed.offers[first:], first):
+            if len(line) + len(offer.text) > room:
+                break
+            style = f"bold {colours.accent}" if number == typed.taking else colours.text
+            start = len(line)
+            line.append(offer.text, style=style)
+            line.apply_meta({"@click": ("take", (number,))}, start, len(line))
+            line.append("   ")
+        told = typed.offers[shown].told if typed.offers else ""
+        self.offered.update(Text("\n").join([line, Text(f" {cut(told, room)}", style=colours.quiet)]))
+
+    def typing_in(self) -> str:
         """The session in which one types."""
         if self.session:
             return self.session
@@ -81,7 +132,12 @@ class Work(Vertical):
         rungs = self.ladder.rungs if self.ladder is not None else []
         return rungs[-1].session if rungs else MAIN
 
-    def _ask(self, action: Callable[[Workbench], View], text: str = "") -> None:
+    def _colour(self) -> str:
+        sessions = self.ladder.sessions if self.ladder is not None else []
+        name = self.typing_in()
+        return self.app.colours.session(sessions.index(name) if name in sessions else len(sessions))
+
+    def ask(self, action: Callable[[Workbench], View], text: str = "") -> None:
         """Ask for a step of work."""
         row = self.row
         if row is None or row.case is None:
@@ -95,17 +151,19 @@ class Work(Vertical):
         """It could not be run: the text stands there again."""
         self.app.notify(message.message, severity="error")
         if message.text and not self.typed.text:  # otherwise it is in the history
-            self.typed.put(message.text)
-            self.typed.focus()
+            self.put(message.text)
 
     def on_open_rung_submitted(self, message: OpenRung.Submitted) -> None:
         text, session, changing = message.text, self.session, self.changing
-        self.session = ""
+        self.session, self.problem, self.beside = "", None, None
         if changing is not None:
-            self._ask(lambda bench: bench.change(changing, text), text)
+            self.changing = None
+            self.ask(lambda bench: bench.change(changing, text), text)
             self.screen.query_one("#rungs").focus()
+        elif " " in session:
+            self.ask(lambda bench: bench.type(f"--# session {session}\n{text}"), text)
         else:
-            self._ask(lambda bench: bench.type(text, session), text)
+            self.ask(lambda bench: bench.type(text, session), text)
 
     def on_open_rung_left(self) -> None:
         if self.changing is not None:
@@ -115,88 +173,21 @@ class Work(Vertical):
         self.draw()
 
     def on_open_rung_wrong(self, message: OpenRung.Wrong) -> None:
-        self.draw(message.problem)
+        self.problem = message.problem
+        self.draw()
+
+    def on_open_rung_offered(self) -> None:
+        self._draw_offers()
+
+    def action_take(self, number: int) -> None:
+        """What is offered and was clicked."""
+        self.typed.take(number)
 
     def on_descendant_focus(self) -> None:
+        self.typed.update_suggestion()
         self.draw()
+        self.screen.refresh_bindings()
 
     def on_descendant_blur(self) -> None:
         self.draw()
-
-    # -- what keys do, each with the chosen rung
-
-    def type(self, rung: Rung | None) -> None:
-        """Type below the last rung."""
-        self.changing = None
-        self.typed.focus()
-
-    def change(self, rung: Rung | None) -> None:
-        """Change the chosen rung."""
-        if rung is None or not self._is_own(rung):
-            return
-        self.changing = rung.number
-        self.typed.put(f"{rung.text};")
-        self.typed.focus()
-        self.draw()
-
-    def _is_own(self, rung: Rung) -> bool:
-        """Whether a rung belongs to the case alone; says so if not."""
-        if rung.is_setup:
-            self.app.notify("this rung belongs to the setup of all cases: it is changed in the file")
-        return not rung.is_setup
-
-    def rewind(self, rung: Rung | None) -> None:
-        """Take back the last rung."""
-        self._ask(lambda bench: bench.rewind())
-
-    def rewind_to(self, rung: Rung | None) -> None:
-        """Take back what is below the chosen rung."""
-        if rung is not None:
-            self._ask(lambda bench: bench.rewind(rung.number))
-
-    def bring(self, rung: Rung | None) -> None:
-        """Bring back what was taken back last."""
-        self._ask(lambda bench: bench.bring())
-
-    def next_session(self, rung: Rung | None) -> None:
-        """The next of the sessions that there are; another one is made by `--# session NAME`."""
-        sessions = self.ladder.sessions if self.ladder is not None else []
-        if sessions:
-            at = sessions.index(self._session()) if self._session() in sessions else -1
-            self.session = sessions[(at + 1) % len(sessions)]
-            self.draw()
-
-    def pin(self, rung: Rung | None) -> None:
-        """Ask what could be said of the chosen rung."""
-        if self.row is not None and rung is not None and self._is_own(rung):
-            self.app.worker.find_pins(self.row.id, self.row.script, rung.number)
-
-    def pins_found(self, message: PinsFound) -> None:
-        """Tick which of the lines are wanted."""
-        if not message.blocks:
-            self.app.notify("all that is telling of this rung is expected already")
-            return
-
-        def take(ticked: list[int] | None) -> None:
-            lines = [line for number in ticked or () for line in message.blocks[number]]
-            if lines:
-                self._ask(lambda bench: bench.pin(message.rung, lines))
-
-        shown = ["\n".join(block) for block in message.blocks]
-        self.app.push_screen(TicksScreen(f"Expect of rung {message.rung}:", shown), take)
-
-    def keep(self, rung: Rung | None) -> None:
-        """Keep what was worked on in the case's file: under its title in its place, under another as a new case."""
-        row = self.row
-        if row is None or row.case is None:
-            return
-        if self.view is None or not self.view.typed:
-            self.app.notify("nothing has been worked on here that its file does not have")
-            return
-
-        def take(title: str | None) -> None:
-            if title:
-                self.app.worker.keep(row.id, row.script, row.script.path, title)
-
-        question = f"Keep this ladder in {self.app.shown(row.script.path)} as the case:"
-        self.app.push_screen(LineScreen(question, row.case.title), take)
+        self.screen.refresh_bindings()

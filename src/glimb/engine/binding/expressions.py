@@ -97,7 +97,7 @@ def bind_reference(b: Binding, node: tree.Reference) -> R.Expr:
         if len(found) > 1:
             b.fail("42702", f"{'.'.join(node.parts)} is ambiguous: it is in several tables", node, "qualify it")
         if found:
-            return found[0]
+            return replace(found[0], span=node.span) if isinstance(found[0], R.Variable) else found[0]
         scope = scope.parent
     name = ".".join(node.parts)
     outside = named_value(b, name)

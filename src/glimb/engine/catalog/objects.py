@@ -156,7 +156,8 @@ class Routine:
 
 
 class Trigger:
-    """A trigger of a table; `code` is made when it first fires: code(session, depth, old row, new row)."""
+    """A trigger of a table; `code` and `recorded` are made when it first fires: functions of session,
+    depth, old row and new row."""
 
     def __init__(self, definition: tree.CreateTrigger, source: Source, table: Table, number: int) -> None:
         self.name = definition.name[-1]
@@ -170,3 +171,4 @@ class Trigger:
         self.schema = ""
         self.columns = frozenset(table.positions[c] for c in definition.columns)
         self.code: Callable[..., Any] | None = None
+        self.recorded: Callable[..., Any] | None = None

@@ -28,6 +28,7 @@ from glimb.lang.node import walk
 
 
 def write_block(w: StatementWriter, node: R.BlockStmt) -> None:
+    reach = w.reach
     if any(isinstance(n, R.LeaveStmt) and n.local == node.label for n in walk(node)) or (
         any(h.kind != "continue" for h in node.handlers) and any(isinstance(n, R.SignalStmt) for n in walk(node.body))
     ):
@@ -38,6 +39,7 @@ def write_block(w: StatementWriter, node: R.BlockStmt) -> None:
         after_loop(w, w.frames.pop())
     else:
         _block_body(w, node)
+    w.reach = reach
 
 
 def _block_body(w: StatementWriter, node: R.BlockStmt) -> None:
@@ -46,6 +48,7 @@ def _block_body(w: StatementWriter, node: R.BlockStmt) -> None:
             record(w, "declare", declare, (declare.target,))
             store(w, declare.target, declare.value)
             record_values(w, (declare.target,))
+    w.reaches[id(node)] = w.reach
     for cursor in node.cursors:
         w.line(f"{cursor.local} = {new_cursor(w, cursor)}")
     if node.atomic:

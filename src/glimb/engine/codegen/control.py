@@ -130,7 +130,7 @@ def _rounds(
     number = w.function.temp("round")
     limit, fold = w.function.temp("limit"), w.function.temp("fold")
     if w.recording:
-        w.line(f"{fold} = LoopFold(s.shared.keeps_all); {limit} = len(trace) + 3000")
+        w.line(f"{fold} = LoopFold(s.shared.rounds); {limit} = len(trace) + 3000")
     w.frames.append(Frame(local))
     w.not_null = set()
     header = f"for {number} in {iterable}:" if not unpack else f"for {number}, {unpack} in enumerate({iterable}):"
@@ -160,6 +160,7 @@ def _rounds(
 def for_statement(w: StatementWriter, node: R.ForStmt) -> None:
     """FOR: a Python loop over rows, through a cursor when it has one."""
     record(w, "for", node)
+    reach = w.reach
     rows = w.function.temp("rows")
     w.line(f"{rows} = ()")
     cursor = node.cursor if node.cursor is not None and node.cursor.table is not None else None
@@ -178,6 +179,7 @@ def for_statement(w: StatementWriter, node: R.ForStmt) -> None:
             record(w, "row", node, node.targets)
             record_values(w, node.targets)
         statements(w, node.body)
+    w.reach = reach
 
 
 class NoArm(R.Stmt):

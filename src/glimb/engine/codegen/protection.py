@@ -142,6 +142,7 @@ def _write_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, co
     if handler.kind == "undo":
         w.line(f"s.undo_to({w.marks[block.depth]})")
     protections, w.protections = w.protections, [b for b in w.protections if b.depth < block.depth]
+    reach, w.reach = w.reach, w.reaches.get(id(block), w.reach)
     command = "''"
     if w.commands:
         command = w.function.temp("command")
@@ -157,4 +158,4 @@ def _write_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, co
         with w.function.indented(f"except CAUGHT as {error}:"):
             w.line(f"raise escaped({error}, {block.depth}) from None")
     w.handling.pop()
-    w.protections = protections
+    w.protections, w.reach = protections, reach

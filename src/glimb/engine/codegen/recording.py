@@ -7,6 +7,9 @@ from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.outcomes.events import StatementInfo
 from glimb.lang.node import walk
 
+RETURNED = "RETURN"
+"""How the value of RETURN is named, which is no variable."""
+
 
 def is_certain(w: StatementWriter, node: R.Stmt) -> bool:
     """Whether a recorded assignment needs no marker behind another one: nothing comes between the two."""
@@ -25,14 +28,13 @@ def record(
 ) -> None:
     """Say, in a recorded form, that a statement starts."""
     if w.recording:
+        names, locals_ = tuple(w.shown.get(t.local, t.name) for t in targets), tuple(t.local for t in targets)
+        mine = {name: local for name, local in zip(names, locals_, strict=True) if name != RETURNED}
+        before = {name: local for name, local in w.reach.items() if mine.get(name, local) == local}
         info = StatementInfo(
-            name,
-            w.unit.source,
-            node.span,
-            tuple(t.name for t in targets),
-            tuple(t.type for t in targets),
-            is_change,
+            name, w.unit.source, node.span, names, tuple(t.type for t in targets), is_change, locals_, before
         )
+        w.reach = {**w.reach, **mine}
         info.starts_round, w.starts_round = w.starts_round, False
         if w.follows and w.latest is not None:
             w.latest.following = info

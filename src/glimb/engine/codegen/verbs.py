@@ -7,7 +7,7 @@ from typing import Any
 from glimb.engine import resolved as R
 from glimb.engine.catalog.objects import Routine
 from glimb.engine.codegen.data import begin, write_rows
-from glimb.engine.codegen.recording import record, record_values
+from glimb.engine.codegen.recording import RETURNED, record, record_values
 from glimb.engine.codegen.variables import (
     unpack_one,
 )
@@ -16,9 +16,6 @@ from glimb.engine.outcomes.events import END, NO_DATA, ROUND, LoopFold
 from glimb.engine.outcomes.passes import WaymarkInfo
 from glimb.lang import tree
 from glimb.lang.node import walk
-
-RETURNED = "RETURN"
-"""What the value of a function is called among its variables."""
 
 # -- calls
 

@@ -62,6 +62,12 @@ class StatementWriter(ExpressionWriter):
         self.in_action = False
         self.diagnoses: bool | None = None
         """Whether somebody looks at conditions of completion; known from the first statement."""
+        self.reach: dict[str, str] = {}
+        """The locals of the variables in sight, by name, for a recorded form."""
+        self.reaches: dict[int, dict[str, str]] = {}
+        """The same of the blocks around, by their identity: what their handlers can see."""
+        self.shown: dict[str, str] = {}
+        """How a recorded form names locals that are no variables: the columns of a trigger's rows."""
         self.follows = self.starts_round = False
         """Of the statement that is recorded next: whether its marker is certain, and whether it tells of a round."""
         self.latest: StatementInfo | None = None

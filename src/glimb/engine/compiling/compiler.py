@@ -103,7 +103,7 @@ class Compiler:
         for table in (*self.catalog.tables(), *private):
             table.compiled = TableCode()
         for trigger in self.catalog.triggers.values():
-            trigger.code = None
+            trigger.code = trigger.recorded = None
         if len(self._statements) > 8:
             self._statements = {v: s for v, s in self._statements.items() if v == self.catalog.version}
 

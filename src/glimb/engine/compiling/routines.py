@@ -119,7 +119,11 @@ class RoutineCompiler:
 
     def _write_entry(self, writer: StatementWriter, routine: Routine, facts: Any, locals_: list[str]) -> None:
         """What a recorded routine writes when it is entered; when very much has been written, it goes on bare."""
-        info = FrameInfo(routine, tuple(t.name for t in facts.parameters), tuple(t.type for t in facts.parameters))
+        names, types = tuple(t.name for t in facts.parameters), tuple(t.type for t in facts.parameters)
+        definition = routine.definition
+        place = routine.source, definition.span, definition.body
+        info = FrameInfo(routine.name, *place, names, types, tuple(locals_), facts.body)
+        writer.reach = dict(zip(names, locals_, strict=True))
         function = writer.function
         bare = writer.unit.constant(routine, "R")
         arguments = "".join(f", {local}" for local in locals_)

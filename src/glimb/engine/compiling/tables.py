@@ -7,7 +7,7 @@ from contextlib import contextmanager
 from typing import Any
 
 from glimb.engine import resolved as R
-from glimb.engine.binding import bind_trigger
+from glimb.engine.binding import TriggerFacts, bind_trigger
 from glimb.engine.binding.areas import binding_for
 from glimb.engine.binding.conversions import assign
 from glimb.engine.binding.dispatch import bind_condition, expression
@@ -18,7 +18,9 @@ from glimb.engine.codegen.blocks import atomic
 from glimb.engine.codegen.expressions import ExpressionWriter
 from glimb.engine.codegen.protection import write_statement
 from glimb.engine.codegen.registry import statement_writer
+from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.compiling.units import Units
+from glimb.engine.outcomes.events import FrameInfo
 from glimb.engine.storage.table import Table
 from glimb.engine.values.problems import problem_condition
 from glimb.lang import tree
@@ -41,7 +43,7 @@ def _fitting(what: str) -> Iterator[None]:
 
 
 class TableCompiler:
-    """What is made of a table stands in `Table.compiled`, of a trigger in `Trigger.code`."""
+    """What is made of a table stands in `Table.compiled`, of a trigger in `Trigger.code` and `recorded`."""
 
     def __init__(self, units: Units) -> None:
         self.units = units
@@ -101,25 +103,36 @@ class TableCompiler:
 
     def trigger(self, trigger: Trigger) -> Callable[..., Any]:
         """A trigger as a function of the old and new row; a BEFORE trigger gives the new row as it has left it."""
-        if trigger.code is None:
-            with _fitting(f"trigger {trigger.name}"):
-                facts = bind_trigger(self.catalog, trigger)
-            unit = self.units.make(f"trigger {trigger.name}", trigger.source, trigger.name, False)
-            parameters = ["s", "d", "old", "new", "old_rows=()", "new_rows=()"]
-            function = unit.function("trigger_", parameters, trigger.definition.span)
-            writer = statement_writer(function, False)
-            function.line("if s.stop or d > s.depth_limit: s.enter(d)")
-            for locals_, row in ((facts.old, "old"), (facts.new, "new")):
-                if locals_:
-                    function.line(f"{', '.join(locals_)}, row_id = {row}")
-            if facts.condition is not None:
-                function.line(f"if not {writer.true(facts.condition)}: return new")
-            with atomic(writer):
-                write_statement(writer, facts.body)
-            function.line(f"return ({', '.join(facts.new)}, row_id)" if facts.new else "return new")
-            namespace, _ = unit.compile()
-            trigger.code = namespace[function.name]
+        if self.units.shared.recording:
+            trigger.recorded = trigger.recorded or self._trigger(trigger, True)
+            return trigger.recorded
+        trigger.code = trigger.code or self._trigger(trigger, False)
         return trigger.code
+
+    def _trigger(self, trigger: Trigger, recording: bool) -> Callable[..., Any]:
+        with _fitting(f"trigger {trigger.name}"):
+            facts = bind_trigger(self.catalog, trigger)
+        unit = self.units.make(f"trigger {trigger.name}", trigger.source, trigger.name, recording)
+        parameters = ["s", "d", "old", "new", "old_rows=()", "new_rows=()"]
+        function = unit.function("trigger_", parameters, trigger.definition.span)
+        writer = statement_writer(function, recording)
+        function.line("if s.stop or d > s.depth_limit: s.enter(d)")
+        for locals_, row in ((facts.old, "old"), (facts.new, "new")):
+            if locals_:
+                function.line(f"{', '.join(locals_)}, row_id = {row}")
+        if recording:
+            _write_entry(writer, trigger, facts)
+        if facts.condition is not None:
+            left = "E(END); " if recording else ""
+            function.line(f"if not {writer.true(facts.condition)}: {left}return new")
+        with atomic(writer):
+            write_statement(writer, facts.body)
+        if recording:
+            function.line("E(END)")
+        function.line(f"return ({', '.join(facts.new)}, row_id)" if facts.new else "return new")
+        namespace, _ = unit.compile()
+        made: Callable[..., Any] = namespace[function.name]
+        return made
 
     def generator(self, table: Table) -> Callable[..., Any]:
         """The generated columns of a table as one function: generate(session, depth, row) gives the whole row."""
@@ -140,3 +153,19 @@ class TableCompiler:
         namespace, _ = unit.compile()
         generate: Callable[..., Any] = namespace[function.name]
         return generate
+
+
+def _write_entry(writer: StatementWriter, trigger: Trigger, facts: TriggerFacts) -> None:
+    """What a recorded trigger writes when it is entered: its rows, each column by the name of the row."""
+    node, columns = trigger.definition, trigger.table.columns
+    rows = [(locals_, name) for locals_, name in ((facts.old, node.old or "old"), (facts.new, node.new or "new"))]
+    for locals_, name in rows:
+        writer.shown |= {local: f"{name}.{column.name}" for local, column in zip(locals_, columns, strict=False)}
+    types = tuple(c.type for locals_, _ in rows for c in columns[: len(locals_)])
+    writer.reach = {name: local for local, name in writer.shown.items()}
+    info = FrameInfo(
+        trigger.name, trigger.source, node.span, node.body, tuple(writer.reach), types, tuple(writer.shown), facts.body
+    )
+    values = "".join(f"; E({local})" for local in writer.shown)
+    writer.function.line("trace = s.trace; E = trace.append")
+    writer.function.line(f"E({writer.unit.constant(info, 'FRAME_')}); E(d){values}")

@@ -24,26 +24,28 @@ class Step:
     """One executed statement of a routine: what it assigned and changed, what it called, what interrupted it."""
 
     __slots__ = (
-        "after",
         "assigned",
-        "before",
         "changes",
         "condition",
         "found_none",
         "frame",
+        "gaps",
         "handler",
         "info",
         "round",
         "rounds",
         "row_count",
         "steps",
+        "values",
     )
 
-    def __init__(self, info: StatementInfo | None, frame: FrameInfo | None, before: dict[str, Variable]) -> None:
+    def __init__(self, info: StatementInfo | None, frame: FrameInfo | None, values: dict[str, Variable]) -> None:
         self.info = info
         self.frame = frame
-        self.before = before
-        self.after = before
+        self.values = values
+        """What all locals of the routine hold before it."""
+        self.gaps: list[Gap] = []
+        """Of a loop: the rounds that were folded."""
         self.assigned: list[Variable] = []
         self.changes: list[Change] = []
         self.row_count: int | None = None
@@ -57,6 +59,13 @@ class Step:
         """The one that took it."""
         self.found_none = False
         """Whether it is a SELECT INTO or FETCH that found no row."""
+
+    @property
+    def before(self) -> dict[str, Variable]:
+        """The variables that it can see, by name, with their values before it."""
+        if self.info is None:
+            return {}
+        return {name: self.values[local] for name, local in self.info.reach.items() if local in self.values}
 
     @property
     def handled(self) -> bool:
@@ -89,6 +98,7 @@ class _Reader:
             elif isinstance(event, Gap):
                 self._close_simple()
                 self.stack[-1].rounds = event.round - 1
+                self.stack[-1].gaps.append(event)
             elif isinstance(event, HandlerInfo):
                 self._handled(event)
             elif event is NO_DATA:
@@ -132,7 +142,6 @@ class _Reader:
         if step.frame is not None:
             self.depths.pop()
             self.variables.pop()
-        step.after = self.variables[-1]
 
     def _frame(self, info: FrameInfo) -> None:
         values = []
@@ -143,7 +152,7 @@ class _Reader:
         step.assigned = values
         self._open(step)
         self.depths.append(depth)
-        self.variables.append({v.name: v for v in values})
+        self.variables.append(dict(zip(info.locals, values, strict=True)))
 
     def _next(self) -> Any:
         self.at += 1
@@ -178,7 +187,7 @@ class _Reader:
         if number < len(info.variables):
             variable = Variable(info.variables[number], info.types[number], value)
             step.assigned.append(variable)
-            self.variables[-1] = {**self.variables[-1], variable.name: variable}
+            self.variables[-1] = {**self.variables[-1], info.locals[number]: variable}
         elif info.is_change and step.row_count is None:
             step.row_count = value
         elif info.is_change:

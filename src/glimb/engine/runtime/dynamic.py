@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from glimb.engine.outcomes.events import END, FrameInfo, StatementInfo
 from glimb.engine.outcomes.outcome import Result, ResultColumn
 from glimb.engine.runtime.cursors import Cursor, CursorKind
 from glimb.engine.storage.table import Table
@@ -18,6 +19,9 @@ from glimb.lang.parser import parse
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.lang.tree import Placeholder, Statement
+
+CHANGES = ("insert", "update", "delete", "merge")
+"""Kinds of statements that change rows."""
 
 # ---- dynamic SQL ----------------------------------------------------------------------------------------------------
 
@@ -72,14 +76,39 @@ def _run_prepared(
         state = "2F002" if compiled.level == 3 else "2F004"
         fail(state, f"the routine says {tree.ACCESS[session.dynamic.access].upper()}")
     session.dynamic.command = compiled.command
-    trace, session.trace = session.trace, []
-    try:
+    if session.shared.recording and len(session.trace) < session.shared.most_events:
+        result = _run_recorded(session, depth + 1, compiled, node, source, values, types)
+    else:
         result = Result(*compiled.run(session, depth + 1, *values))
-    finally:
-        session.trace = trace
     if result.rows is not None and compiled.kind == "select":
         session.diagnostics.row_count = len(result.rows)
     return result, compiled.table
+
+
+OWN_STATEMENTS = ("select", "call", *CHANGES)
+"""Kinds of statements that are recorded only within something."""
+
+
+def _run_recorded(
+    session: Session,
+    depth: int,
+    compiled: Any,
+    node: Statement,
+    source: Source,
+    values: tuple[Any, ...],
+    types: tuple[Type, ...],
+) -> Result:
+    """Run a prepared statement, recorded as something of its own that is entered and left."""
+    trace, mark = session.trace, len(session.log)
+    names = tuple(f"?{number}" for number in range(1, len(values) + 1))
+    trace += [FrameInfo("dynamic statement", source, node.span, node, names, types), depth, *values]
+    if compiled.kind in OWN_STATEMENTS:
+        trace.append(StatementInfo(compiled.kind, source, node.span, (), (), compiled.kind in CHANGES))
+    result = Result(*compiled.run(session, depth, *values))
+    if compiled.kind in CHANGES:
+        trace += [result.row_count, session.log[mark:]]
+    trace.append(END)
+    return result
 
 
 def open_dynamic(

@@ -14,7 +14,7 @@ from greenlet import greenlet
 
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.catalog.objects import Trigger, View
-from glimb.engine.outcomes.events import MOST_EVENTS, MOST_OF_ALL
+from glimb.engine.outcomes.events import FOLDED, MOST_EVENTS, MOST_OF_ALL, Rounds
 from glimb.engine.resolved.statements import SchemaStmt
 from glimb.engine.storage.history import History
 from glimb.engine.storage.indexes import Index
@@ -120,14 +120,14 @@ class Shared:
         self.idle: list[greenlet] = []
         """Greenlets that are free: making one costs more than running a statement in it."""
         self.recording = False
-        self.keep_all(False)
+        self.keep_rounds(FOLDED)
         self.plain = False
         """Whether queries are run as they stand, without planning: to compare with."""
 
-    def keep_all(self, wanted: bool) -> None:
-        """Whether a recorded run keeps every round of a loop, or the first and the last ones."""
-        self.keeps_all = wanted
-        self.most_events = MOST_OF_ALL if wanted else MOST_EVENTS
+    def keep_rounds(self, wanted: Rounds) -> None:
+        """Which rounds of loops a recorded run keeps beside the first and the last ones."""
+        self.rounds = wanted
+        self.most_events = MOST_EVENTS if wanted == FOLDED else MOST_OF_ALL
 
     def release(self, session: LockOwner, resources: list[Resource]) -> None:
         self.waits.release(self.locks, session, resources)

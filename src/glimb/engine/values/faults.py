@@ -20,7 +20,7 @@ def keep(error: BaseException, source: Source | None) -> str:
     if source is not None:
         text += f"---- {source.name}\n{source.text}\n"
     name = f"fault-{crc32(told.encode('utf-8', 'replace')):08x}.txt"
-    for folder in (_state_folder(), Path(gettempdir())):
+    for folder in (state_folder(), Path(gettempdir())):
         try:
             folder.mkdir(parents=True, exist_ok=True)
             (folder / name).write_text(text, encoding="utf-8", errors="backslashreplace")
@@ -30,7 +30,7 @@ def keep(error: BaseException, source: Source | None) -> str:
     return "no file: none could be written"
 
 
-def _state_folder() -> Path:
+def state_folder() -> Path:
     """Where a program keeps what it has seen (XDG Base Directory Specification)."""
     state = os.environ.get("XDG_STATE_HOME", "")
     return (Path(state) if os.path.isabs(state) else Path.home() / ".local" / "state") / "glimb"

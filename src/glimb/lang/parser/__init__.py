@@ -17,7 +17,7 @@ from glimb.lang.tree import Expression, Statement
 
 _IS_NAME = r"[^\W\d]\w*\Z"
 _BODIES = ("function", "procedure", "trigger", "module")
-_STARTERS = frozenset(
+STARTERS = tuple(
     (
         "create drop alter call insert update delete select with values "
         "commit rollback start savepoint release begin set lock explain"
@@ -105,6 +105,27 @@ def is_complete(text: str) -> bool:
     return all(p.span.start < min(end, len(text.rstrip())) for p in parse(source).problems)
 
 
+def wanted_behind(text: str) -> list[str]:
+    """What could stand behind a text that is being typed: words in capitals, signs in backquotes, and `a name` and the
+    like for what the text may choose."""
+    source = Source(text)
+    tokens, _, _, _ = tokenize(source)
+    parser = RoutineParser(source, tokens)
+    while True:
+        while parser.accept_op(";"):
+            pass
+        opening = parser.at
+        try:
+            parser.statement()
+            _expect_end(parser, [])
+        except ProblemError:
+            if parser.token.kind == "end":
+                return list(parser.wanted)
+            _recover(parser, opening, [], [])
+        if parser.token.kind == "end" and (parser.wanted or opening == parser.at):
+            return list(parser.wanted)
+
+
 def _lost_waymarks(
     source: Source, items: list[Statement | Broken], marks: list[Mark], unread: list[Mark]
 ) -> list[Problem]:
@@ -148,7 +169,7 @@ def _recover(parser: RoutineParser, opening: int, stops: list[int], faults: list
         token = tokens[at]
         if at > opening and _between(stops, Span(tokens[at - 1].end, token.start)):
             break
-        if at >= failed and at > opening and token.value in _STARTERS and parser.source.column(token.start) == 1:
+        if at >= failed and at > opening and token.value in STARTERS and parser.source.column(token.start) == 1:
             if headed and token.value not in ("create", "drop", "alter"):
                 headed = False  # the body, below the head that is wrong
             elif bodies or _between(faults, Span(tokens[opening].start, token.start)):
@@ -167,7 +188,9 @@ def _recover(parser: RoutineParser, opening: int, stops: list[int], faults: list
 def _has_body(tokens: list[Token], opening: int) -> bool:
     """Whether the statement that starts here may hold semicolons of its own."""
     words = [t.value for t in tokens[opening : opening + 4]]
-    return words[0] not in _STARTERS - {"create", "begin"} or any(w in _BODIES for w in words) or words[0] == "begin"
+    return (
+        words[0] not in set(STARTERS) - {"create", "begin"} or any(w in _BODIES for w in words) or words[0] == "begin"
+    )
 
 
-__all__ = ["SYNTAX", "Broken", "Parsed", "parse", "parse_expression"]
+__all__ = ["STARTERS", "SYNTAX", "Broken", "Parsed", "parse", "parse_expression", "wanted_behind"]

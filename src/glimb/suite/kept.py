@@ -1,0 +1,107 @@
+"""A ladder as text: the case of a script that makes its moves, where it stands in a file, and where it is kept between
+two sessions at the screen."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from hashlib import sha256
+from pathlib import Path
+
+from glimb.lang.problem import ProblemError
+from glimb.lang.source import Span
+from glimb.suite.project import own_folder
+from glimb.suite.replay import Move
+from glimb.suite.script import (
+    MAIN,
+    BrokenStep,
+    Case,
+    ClockSet,
+    Let,
+    ModelSet,
+    StatementStep,
+    Turn,
+    Wait,
+    read_script,
+)
+
+SCRATCH = "scratch"
+"""The title of a case on which everything is typed."""
+
+
+def case_text(case: Case, title: str, moves: Iterable[Move]) -> str:
+    """A case of a script with these moves, those of the setup left out: they belong to all its cases."""
+    lines = [f"--# case {title}"]
+    lines += [f"--# fixture {case.fixture}"] if case.fixture else []
+    lines += [f"--# model {case.model}"] if case.model else []
+    lines += [f"--# clock {case.clock:%Y-%m-%d %H:%M:%S}"] if case.clock is not None else []
+    lines += [f"--# tags {' '.join(dict.fromkeys(case.tags))}"] if case.tags else []
+    lines += [f"--# twin {case.twin.setting} = {' | '.join(case.twin.values)}"] if case.twin is not None else []
+    session = MAIN
+    for move in moves:
+        if move.is_setup:
+            continue
+        named = getattr(move.step, "session", session)
+        if named != session and not isinstance(move.step, Turn):
+            lines.append(f"--# session {named}")
+        session = named
+        lines += written(move)
+    return "\n".join(lines) + "\n"
+
+
+def kept_in(text: str, case: str, title: str) -> str:
+    """The text of a script with a case in it: in the place of the one that has its title, or behind all others."""
+    found = next((c for c in read_script("kept", text).cases if c.title == title), None)
+    if found is None:
+        gap = "" if not text or text.endswith("\n\n") else "\n" if text.endswith("\n") else "\n\n"
+        return f"{text}{gap}{case}"
+    behind = text[found.end :]
+    return f"{text[: found.span.start]}{case}{chr(10) * bool(behind.strip())}{behind}"
+
+
+def written(move: Move) -> Iterator[str]:
+    """The lines of a script that make a move."""
+    step, source = move.step, move.source
+    match step:
+        case Turn():
+            yield source[step.span].strip()
+        case Let():
+            yield f"--# let {step.name} = {step.text}"
+        case Wait():
+            yield f"--# wait {step.seconds * 1000:g}ms"
+        case ClockSet():
+            yield f"--# clock {step.moment:%Y-%m-%d %H:%M:%S}"
+        case ModelSet():
+            yield f"--# model {step.model}"
+        case StatementStep() | BrokenStep():
+            text = source[step.span].rstrip()
+            yield text if text.endswith(";") else f"{text};"
+    if isinstance(step, Turn | StatementStep | BrokenStep):
+        lines = source.text.split("\n")
+        for expectation in step.expectations:
+            first, last = source.line(expectation.span.start), source.line(expectation.span.end - 1)
+            yield from (line.strip() for line in lines[first - 1 : last])
+            below = lines[last : last + len(expectation.rows) + bool(expectation.header)]
+            yield from (line.strip() for line in below)
+
+
+def empty_case(fixture: str = "", model: str = "") -> Case:
+    """The case of a ladder on which everything will be typed."""
+    case = Case(SCRATCH, Span(0, 0))
+    case.fixture, case.model = fixture, model
+    return case
+
+
+def place_of(root: Path | None, script: Path, title: str) -> Path:
+    """Where the ladder of a case is kept while it is worked on."""
+    name = "".join(c if c.isalnum() else "-" for c in title.lower())[:40].strip("-")
+    told = script.relative_to(root) if root is not None and script.is_relative_to(root) else script
+    mark = sha256(f"{told.as_posix()}|{title}".encode()).hexdigest()[:8]
+    return own_folder(root) / "ladders" / f"{name}-{mark}.sql"
+
+
+def moves_of(text: str) -> list[Move]:
+    """The moves of a ladder that was kept; ProblemError when it cannot be read."""
+    script = read_script("kept ladder", text)
+    if script.problems or len(script.cases) != 1:
+        raise ProblemError(*script.problems)
+    return [Move(step, script.source) for step in script.cases[0].steps]
