@@ -24,6 +24,8 @@ from glimb.tui.text import Text
 
 KEYS = [
     Key("escape", "out", "out", "back to the ladder", True),
+    Key("question_mark", "keys", "keys", "these keys", True, "?"),
+    Key("f", "full", "variables", "the variables on the whole screen, or beside the source", True),
     Key("right", "step(1)", "step", "one step on", True, "→"),
     Key("left", "step(-1)", "back", "one step back", True, "←"),
     Key("down,enter", "into", "into", "into what the step calls, or the first step of its loop", True, "↓"),
@@ -47,11 +49,9 @@ KEYS = [
     Key("end", "edge(-1)", "last step", "the last step of all"),
     Key("o", "take_out", "take out", "the statement into the open rung, its variables as host variables", True),
     Key("E", "edit", "editor", "the source in your editor, at this line"),
-    Key("f", "full", "variables", "the variables on the whole screen, or beside the source"),
     Key("tab", "app.focus_next", "scroll", "scroll the source or the variables"),
     Key("s", "stop", "stop", "stop what runs"),
     Key("t", "app.theme", "colours", "dark or light"),
-    Key("question_mark", "keys", "keys", "these keys", True, "?"),
     Key("q", "app.quit", "quit", "quit"),
 ]
 

@@ -120,8 +120,13 @@ class OpenRung(Guarded, TextArea):
     async def _on_key(self, event: events.Key) -> None:
         """Keys that move go the same way as those that type: bindings would be carried out behind what comes later."""
         row, last = self.cursor_location[0], self.document.line_count - 1
-        if event.key == "escape":
+        if not self.has_focus:  # it was on its way here when typing ended
+            self.app.simulate_key(event.key)
+        elif event.key == "escape":
             self.action_leave_typing()
+        elif event.key.startswith("alt+"):  # a terminal sends the same for Escape with a key behind it
+            self.action_leave_typing()
+            self.app.simulate_key(event.key.removeprefix("alt+"))
         elif event.key == "enter" and self.selected_text.strip():
             self.post_message(self.Submitted(self.selected_text.strip()))
         elif event.key == "enter" and self.cursor_location == self.document.end and is_complete(self.text):
@@ -152,7 +157,8 @@ class OpenRung(Guarded, TextArea):
             self.post_message(self.Submitted(text))
 
     def action_leave_typing(self) -> None:
-        """End typing; the text stays."""
+        """End typing; the text stays. What is pressed next is no longer for it."""
+        self.screen.set_focus(None)
         self.post_message(self.Left())
 
     def action_look_back(self, by: int) -> None:

@@ -28,8 +28,10 @@ from glimb.tui.working import Work
 KEYS = [
     Key("escape", "out", "out", "back to the survey", True),
     Key("enter", "enter", "climb", "climb into a call; of another rung, open all its rows", True),
+    Key("question_mark", "keys", "keys", "these keys and signs", True),
     Key("o", "work('type')", "type", "type a statement below the last rung; Enter runs it, Esc ends typing", True),
     Key("e", "work('change')", "change", "change the chosen rung, and run again from there", True),
+    Key("f", "full", "facets", "facets on the whole screen, or beside the rungs", True),
     Key("u", "work('rewind')", "take back", "take back the last rung, a commit too", True),
     Key("d", "work('rewind_to')", "back to here", "take back all rungs below the chosen one", True),
     Key("U", "work('bring')", "bring back", "bring back what was taken back", True),
@@ -50,7 +52,6 @@ KEYS = [
     Key("x", "next_slip", "next slip", "the next rung with a slip"),
     Key("n", "case(1)", "next case", "the next case"),
     Key("b", "case(-1)", "case before", "the case before"),
-    Key("f", "full", "facets", "facets on the whole screen, or beside the rungs"),
     Key("h", "locks", "locks", "all sessions and locks at the rung, or its facets"),
     Key("D", "side", "other side", "the other run of a twin, or the try that was laid beside"),
     Key("E", "edit", "editor", "the file in your editor, at the chosen rung"),
@@ -59,7 +60,6 @@ KEYS = [
     Key("t", "app.theme", "colours", "dark or light"),
     Key("S", "survey", "survey", "the survey"),
     Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name"),
-    Key("question_mark", "keys", "keys", "these keys and signs", True),
     Key("q", "app.quit", "quit", "quit"),
 ]
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any, ClassVar, NamedTuple
 
+from textual import events
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.screen import Screen
@@ -91,6 +92,13 @@ class Page(Guarded, Screen[None]):
     def draw(self) -> None:
         """Draw everything anew."""
         raise NotImplementedError
+
+    def on_key(self, event: events.Key) -> None:
+        """A terminal sends the same for Escape with a key behind it and for that key with Alt, which nothing here is."""
+        if event.key.startswith("alt+"):
+            event.stop()
+            for key in ("escape", event.key.removeprefix("alt+")):
+                self.app.simulate_key(key)
 
     def on_resize(self) -> None:
         self.call_after_refresh(self.draw)

@@ -252,8 +252,8 @@ def _folded(text: str, width: int, most: int) -> list[str]:
             lines.append(rest)
             rest = ""
             break
-        end = rest.rfind(" ", room // 2, room + 1)
-        end = end if end > 0 else room
+        ends = (rest.rfind(" ", room // 3, room + 1), rest.rfind(",", 0, room) + 1, rest.rfind("(", 0, room) + 1, room)
+        end = next(place for place in ends if place > 0)
         lines.append(rest[:end])
         rest, room = rest[end:].lstrip(), width - 2
     if rest:
@@ -336,21 +336,21 @@ def _part_signs(part: Part, colours: Palette) -> Iterator[tuple[str, str]]:
     match part:
         case telling.Condition(failure):
             word = "deadlock" if failure.circle else failure.message
-            yield f"{failure.sqlstate} {cut(word, 44)}", f"bold {colours.slip}"
+            yield f"{failure.sqlstate} {cut(word, 160)}", f"bold {colours.slip}"
         case telling.Changes(_, counts):
             yield from ((f"{counts_text(c)} {table}", colours.text) for table, c in counts.items())
         case telling.Rows(1, _, [_], [_]):
-            yield f"= {cut(part.texts()[0][0], 30)}", colours.text
+            yield f"= {cut(part.texts()[0][0], 120)}", colours.text
         case telling.Rows(number, _, _, rows):
             yield ("+ " if number > 1 else "") + plural(len(rows), "row"), colours.text
         case telling.Count(_, True):
             yield "no rows", colours.warn
         case telling.Values():
-            yield from ((f"{name} = {cut(text, 24)}", colours.text) for name, text in part.texts())
+            yield from ((f"{name} = {cut(text, 80)}", colours.text) for name, text in part.texts())
         case telling.Given():
-            yield from ((f"{name} = {cut(text, 24)}", colours.text) for name, text in part.texts())
+            yield from ((f"{name} = {cut(text, 80)}", colours.text) for name, text in part.texts())
         case telling.Notes(notes):
-            yield f"note {cut(notes[0], 40)}" + (f" +{len(notes) - 1}" if len(notes) > 1 else ""), colours.quiet
+            yield f"note {cut(notes[0], 120)}" + (f" +{len(notes) - 1}" if len(notes) > 1 else ""), colours.quiet
         case telling.Transaction(_, events):
             for event in events:
                 yield from _event_sign(event, colours)

@@ -20,6 +20,7 @@ from glimb.tui.worker import CaseDone, CaseId, RunEnded
 
 KEYS = [
     Key("enter", "enter", "ladder", "go to the chosen case's ladder", True),
+    Key("question_mark", "keys", "keys", "these keys", True),
     Key("r", "run_one", "run", "run the chosen case", True),
     Key("a", "run_all", "run all", "run all cases", True),
     Key("x", "next_slip", "next slip", "the next case that slipped", True),
@@ -31,7 +32,6 @@ KEYS = [
     Key("L", "ladder", "ladder", "the ladder seen last", True),
     Key("t", "app.theme", "colours", "dark or light"),
     Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name", True),
-    Key("question_mark", "keys", "keys", "these keys", True),
     Key("q", "app.quit", "quit", "quit", True),
 ]
 
