@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 
 from glimb.engine.engine import PYTHON_FRAMES
+from terminals import Opener, Terminal
 
 sys.setrecursionlimit(PYTHON_FRAMES)
 
@@ -19,3 +22,16 @@ def pytest_addoption(parser: pytest.Parser) -> None:
 def update(request: pytest.FixtureRequest) -> bool:
     """Whether expected files are written instead of compared."""
     return bool(request.config.getoption("--update"))
+
+
+@pytest.fixture
+def open_terminal() -> Iterator[Opener]:
+    opened: list[Terminal] = []
+
+    def start(path: Path, width: int = 160, height: int = 45, command: str = "open", **more: str) -> Terminal:
+        opened.append(Terminal(path, width, height, command, **more))
+        return opened[-1]
+
+    yield start
+    for terminal in opened:
+        terminal.close()

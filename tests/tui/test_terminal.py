@@ -2,77 +2,18 @@
 
 from __future__ import annotations
 
-import os
-import shlex
 import shutil
 import subprocess
 import sys
 import time
-from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
 
+from terminals import Opener
+
 ROOT = Path(__file__).parent.parent.parent
 DEMO = ROOT / "demo"
-
-
-class Terminal:
-    """A tmux session of its own, on a server of its own."""
-
-    def __init__(self, path: Path, width: int, height: int, command: str) -> None:
-        self.server = f"glimb-test-{os.getpid()}-{time.monotonic_ns()}"
-        arguments = [command, str(path)] if command == "open" else [command, "--project", str(path)]
-        command = shlex.join([sys.executable, "-m", "glimb", *arguments])
-        clean = "env -u COLUMNS -u LINES TERM=xterm-256color"
-        size = ["-x", str(width), "-y", str(height)]
-        self.tmux("-f", "/dev/null", "new-session", "-d", *size, f"{clean} {command}; echo ended=$?; sleep 60")
-
-    def tmux(self, *arguments: str) -> str:
-        done = subprocess.run(["tmux", "-L", self.server, *arguments], capture_output=True, text=True, timeout=20)
-        return done.stdout
-
-    def keys(self, *keys: str) -> None:
-        self.tmux("send-keys", *keys)
-
-    def screen(self) -> str:
-        return self.tmux("capture-pane", "-p")
-
-    def until(self, *texts: str, seconds: float = 20) -> str:
-        """Wait until all of these are on the screen."""
-        end = time.monotonic() + seconds
-        while time.monotonic() < end:
-            screen = self.screen()
-            if all(text in screen for text in texts):
-                return screen
-            time.sleep(0.05)
-        raise AssertionError(f"{texts} did not come:\n{self.screen()}")
-
-    def until_gone(self, text: str) -> None:
-        """Wait until this is no longer on the screen."""
-        end = time.monotonic() + 20
-        while text in self.screen():
-            assert time.monotonic() < end, f"{text} stays:\n{self.screen()}"
-            time.sleep(0.05)
-
-    def close(self) -> None:
-        self.tmux("kill-server")
-
-
-Opener = Callable[..., Terminal]
-
-
-@pytest.fixture
-def open_terminal() -> Iterator[Opener]:
-    opened: list[Terminal] = []
-
-    def start(path: Path, width: int = 160, height: int = 45, command: str = "open") -> Terminal:
-        opened.append(Terminal(path, width, height, command))
-        return opened[-1]
-
-    yield start
-    for terminal in opened:
-        terminal.close()
 
 
 def test_run_all_climb_and_quit(open_terminal: Opener) -> None:
@@ -260,22 +201,17 @@ def test_prompt(open_terminal: Opener, tmp_path: Path) -> None:
     demo = tmp_path / "demo"
     shutil.copytree(DEMO, demo)
 
-    def type_in(terminal: Terminal, *lines: str) -> None:
-        for line in lines:
-            terminal.keys("-l", "--", line.removesuffix(";") + "\\;" * line.endswith(";"))
-            terminal.keys("Enter")
-
     terminal = open_terminal(demo, command="exec")
     terminal.until("main>")
-    type_in(terminal, "SELECT name", "FROM hut;")
+    terminal.type("SELECT name", "FROM hut;")
     terminal.until("1 main> SELECT name FROM hut", "rows, open")
-    type_in(terminal, "BEGIN DECLARE x INTEGER DEFAULT 40;", "SET :n = x + 2;", "END;")
+    terminal.type("BEGIN DECLARE x INTEGER DEFAULT 40;", "SET :n = x + 2;", "END;")
     terminal.until(":n = 42")
-    type_in(terminal, "--# session phone", "SELECT :n / 0;")
+    terminal.type("--# session phone", "SELECT :n / 0;")
     terminal.until("phone> SELECT :n / 0", "22012: division by zero")
-    type_in(terminal, "SELEC 1;")
+    terminal.type("SELEC 1;")
     terminal.until("did you mean select?")
-    type_in(terminal, "SELECT 'not ended")
+    terminal.type("SELECT 'not ended")
     terminal.keys("C-c")
     terminal.keys("C-d")
     terminal.until("ended=0")
@@ -307,14 +243,10 @@ def test_working_on_a_ladder(open_terminal: Opener, tmp_path: Path) -> None:
     cases = tmp_path / "cases" / "sales.sql"
     terminal = open_terminal(cases)
 
-    def type_in(text: str) -> None:
-        terminal.keys("-l", "--", text.removesuffix(";") + "\\;" * text.endswith(";"))
-        terminal.keys("Enter")
-
     terminal.until("1 met", "o type")
     terminal.keys("o")
     terminal.until("run, or a new line")
-    type_in("CALL sel(1, 3, :total);")
+    terminal.type("CALL sel(1, 3, :total);")
     terminal.until("there is no procedure sel", "2   CALL sel(1")
     terminal.keys("Up")
     terminal.until("CALL sel(1, 3, :total);")
@@ -323,10 +255,10 @@ def test_working_on_a_ladder(open_terminal: Opener, tmp_path: Path) -> None:
     terminal.keys("End")
     terminal.keys("Enter")
     terminal.until("3   CALL sell(1, 3, :total)", "~1 trip", ":total = 7")
-    type_in("COMMIT;")
+    terminal.type("COMMIT;")
     terminal.until("4   COMMIT", "◆ committed")
-    type_in("--# session web")
-    type_in("SELECT sold FROM trip WHERE id = 1;")
+    terminal.type("--# session web")
+    terminal.type("SELECT sold FROM trip WHERE id = 1;")
     terminal.until("5", "= 3", "▸ web")
     terminal.keys("Escape")
     terminal.until("o type  e change")

@@ -6,6 +6,7 @@ It holds one replay and gives `View`s of it: what a screen draws, and nothing th
 from __future__ import annotations
 
 from collections.abc import Iterator
+from copy import copy as shallow
 from typing import NamedTuple
 
 from glimb.engine.outcomes.outcome import Outcome
@@ -291,6 +292,8 @@ def _value(outcome: Outcome) -> str:
 def snapshot(ladder: Ladder) -> Ladder:
     """A ladder of the same rungs, to which none is added."""
     copy = Ladder(ladder.case, ladder.source, ladder.sessions[:])
-    copy.rungs, copy.first_commit = ladder.rungs[:], ladder.first_commit
+    # A statement that waits is told its end later, by who goes on with the ladder.
+    copy.rungs = [shallow(r) if r.outcome.waiting is not None and r.final is None else r for r in ladder.rungs]
+    copy.first_commit = ladder.first_commit
     copy.slips, copy.problems, copy.warnings = ladder.slips[:], ladder.problems[:], ladder.warnings[:]
     return copy

@@ -2,33 +2,60 @@
 
 from __future__ import annotations
 
-from typing import ClassVar
+import traceback
+from typing import Any, ClassVar, TypeVar
 
+from textual import events
 from textual.app import ComposeResult
+from textual.await_complete import AwaitComplete
 from textual.binding import Binding
+from textual.command import CommandPalette
 from textual.containers import Vertical
+from textual.css.query import NoMatches
 from textual.screen import ModalScreen
 from textual.widgets import Input, OptionList, SelectionList, Static
+from textual.widgets import _option_list as option_list
 from textual.widgets.option_list import Option
 from textual.widgets.selection_list import Selection
+from textual.worker import WorkerFailed
 
+from glimb.tui.guarded import Guarded
 from glimb.tui.text import Text
+
+T = TypeVar("T")
 
 STYLE = """
 {0} {{ align: center middle; background: $background 60%; }}
-{0} Vertical {{ width: 80%; max-width: 110; height: auto; max-height: 90%; padding: 1 2; background: $panel;
+{0} Vertical {{ width: 80%; max-width: 110; min-width: 24; height: auto; max-height: 90%;
+    padding: 1 2; background: $panel;
     border: round $accent; }}
 {0} Static {{ width: 100%; height: auto; }}
-{0} SelectionList {{ height: auto; max-height: 20; border: none; background: $surface; }}
-{0} OptionList {{ height: auto; max-height: 20; border: none; background: $surface; }}
+{0} SelectionList {{ height: auto; max-height: 20; min-width: 12; border: none; background: $surface; }}
+{0} OptionList {{ height: auto; max-height: 20; min-width: 12; border: none; background: $surface; }}
 """
 
 
-class LineScreen(ModalScreen[str | None]):
+class Question(Guarded, ModalScreen[T]):
+    """Is answered once, whatever else is pressed until it is gone."""
+
+    BINDINGS: ClassVar = [Binding("escape", "leave", "leave it")]
+    _is_answered = False
+
+    def answer(self, value: T | None) -> None:
+        """Give an answer, and go."""
+        if not self._is_answered and self.is_current:
+            self._is_answered = True
+            self.dismiss(value)
+
+    def action_leave(self) -> None:
+        """No answer."""
+        self.answer(None)
+
+
+class LineScreen(Question[str]):
     """Asks for a line of text; Esc gives None."""
 
     DEFAULT_CSS = STYLE.format("LineScreen")
-    BINDINGS: ClassVar = [Binding("escape", "leave", "leave it")]
 
     def __init__(self, question: str, value: str = "") -> None:
         super().__init__()
@@ -41,22 +68,15 @@ class LineScreen(ModalScreen[str | None]):
             yield Static("Enter takes it, Esc leaves it", markup=False)
 
     def on_input_submitted(self, message: Input.Submitted) -> None:
-        if self.is_current and message.value.strip():
-            self.dismiss(message.value.strip())
-
-    def action_leave(self) -> None:
-        if self.is_current:
-            self.dismiss(None)
+        if message.value.strip():
+            self.answer(message.value.strip())
 
 
-class TicksScreen(ModalScreen[list[int] | None]):
+class TicksScreen(Question[list[int]]):
     """Asks which of some lines are wanted, all of them ticked at first; Esc gives None."""
 
     DEFAULT_CSS = STYLE.format("TicksScreen")
-    BINDINGS: ClassVar = [
-        Binding("enter", "take", "take the ticked ones", priority=True),
-        Binding("escape", "leave", "leave it"),
-    ]
+    BINDINGS: ClassVar = [Binding("enter", "take", "take the ticked ones", priority=True)]
 
     def __init__(self, question: str, lines: list[str]) -> None:
         super().__init__()
@@ -69,20 +89,14 @@ class TicksScreen(ModalScreen[list[int] | None]):
             yield Static("Space ticks, Enter takes the ticked ones, Esc leaves it", markup=False)
 
     def action_take(self) -> None:
-        if self.is_current:
-            self.dismiss(sorted(self.query_one(SelectionList).selected))
-
-    def action_leave(self) -> None:
-        if self.is_current:
-            self.dismiss(None)
+        self.answer(sorted(self.query_one(SelectionList).selected))
 
 
-class ChoiceScreen(ModalScreen[int | str | None]):
+class ChoiceScreen(Question[int | str]):
     """Asks for one of several; with a `line`, for a text instead of them. Gives the number of what was chosen, or the
     text; Esc gives None."""
 
     DEFAULT_CSS = STYLE.format("ChoiceScreen")
-    BINDINGS: ClassVar = [Binding("escape", "leave", "leave it")]
 
     def __init__(self, question: str, options: list[str], chosen: int = 0, line: str = "") -> None:
         super().__init__()
@@ -105,19 +119,14 @@ class ChoiceScreen(ModalScreen[int | str | None]):
         (options if self._options else self.query_one(Input)).focus()
 
     def on_option_list_option_selected(self, message: OptionList.OptionSelected) -> None:
-        if self.is_current:
-            self.dismiss(message.option_index)
+        self.answer(message.option_index)
 
     def on_input_submitted(self, message: Input.Submitted) -> None:
-        if self.is_current and message.value.strip():
-            self.dismiss(message.value.strip())
-
-    def action_leave(self) -> None:
-        if self.is_current:
-            self.dismiss(None)
+        if message.value.strip():
+            self.answer(message.value.strip())
 
 
-class FaultScreen(ModalScreen[None]):
+class FaultScreen(Question[bool]):
     """Tells of a fault of ours. Any key goes on."""
 
     DEFAULT_CSS = STYLE.format("FaultScreen")
@@ -132,9 +141,31 @@ class FaultScreen(ModalScreen[None]):
             yield Static(Text(f"\n{self._told}\n"))
             yield Static("any key goes on", markup=False)
 
-    def on_key(self) -> None:
-        if self.is_current:
-            self.dismiss()
+    def on_key(self, event: events.Key) -> None:
+        event.stop()
+        self.answer(True)
 
     def on_click(self) -> None:
-        self.on_key()
+        self.answer(True)
+
+
+class Finding(Guarded, CommandPalette):
+    """The command palette, which is left once only."""
+
+    _is_left = False
+
+    def dismiss(self, result: Any = None) -> AwaitComplete:
+        """Close it, unless that is being done."""
+        if self._is_left:
+            return AwaitComplete()
+        self._is_left = True
+        return super().dismiss(result)
+
+
+def is_early_or_late(error: Exception) -> bool:
+    """Whether this is but the framework's list that is asked for a page before it is laid out, or the search of a
+    palette that is closed by now."""
+    if isinstance(error, WorkerFailed):
+        return isinstance(error.error, NoMatches)
+    frames = list(traceback.walk_tb(error.__traceback__))
+    return isinstance(error, KeyError) and bool(frames) and frames[-1][0].f_code.co_filename == option_list.__file__

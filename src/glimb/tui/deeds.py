@@ -25,16 +25,14 @@ class Deeds:
 
     def type(self, rung: Rung | None) -> None:
         """Type below the last rung."""
-        self.work.changing = None
-        self.work.typed.focus()
+        self.work.start(None)
 
     def change(self, rung: Rung | None) -> None:
         """Change the chosen rung."""
         if rung is None or not self._is_own(rung):
             return
         self.work.typed.put(f"{rung.text};")
-        self.work.changing = rung.number
-        self.work.typed.focus()
+        self.work.start(rung.number)
 
     def _is_own(self, rung: Rung) -> bool:
         """Whether a rung belongs to the case alone; says so if not."""

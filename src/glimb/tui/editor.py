@@ -7,6 +7,7 @@ from typing import ClassVar
 from textual import events
 from textual.binding import Binding
 from textual.message import Message
+from textual.widget import Widget
 from textual.widgets import TextArea
 from textual.widgets.text_area import TextAreaTheme
 
@@ -17,17 +18,6 @@ from glimb.suite.completing import Offer, Words, offers
 from glimb.tui.guarded import Guarded
 from glimb.tui.palette import Palette
 from glimb.tui.sql import stretches, styles
-
-MOVES = {
-    "left": "cursor_left",
-    "right": "cursor_right",
-    "up": "cursor_up",
-    "down": "cursor_down",
-    "home": "cursor_line_start",
-    "end": "cursor_line_end",
-    "backspace": "delete_left",
-    "delete": "delete_right",
-}
 
 
 class OpenRung(Guarded, TextArea):
@@ -70,6 +60,10 @@ class OpenRung(Guarded, TextArea):
         """What may stand in the place of the word at the cursor."""
         self.taking: int | None = None
         """Which of them stands there; None: what was typed."""
+        self.leaves_to: Widget | None = None
+        """What has the focus when typing ends."""
+        self.is_for_once = False
+        """Whether typing ends when the text is run."""
         self._word = ""
         self._back = 0
         self._draft = ""
@@ -117,16 +111,11 @@ class OpenRung(Guarded, TextArea):
 
     # -- keys
 
-    async def _on_key(self, event: events.Key) -> None:
-        """Keys that move go the same way as those that type: bindings would be carried out behind what comes later."""
+    async def take_key(self, event: events.Key) -> bool:
+        """What keys do here; others are left to the bindings."""
         row, last = self.cursor_location[0], self.document.line_count - 1
-        if not self.has_focus:  # it was on its way here when typing ended
-            self.app.simulate_key(event.key)
-        elif event.key == "escape":
+        if event.key == "escape":
             self.action_leave_typing()
-        elif event.key.startswith("alt+"):  # a terminal sends the same for Escape with a key behind it
-            self.action_leave_typing()
-            self.app.simulate_key(event.key.removeprefix("alt+"))
         elif event.key == "enter" and self.selected_text.strip():
             self.post_message(self.Submitted(self.selected_text.strip()))
         elif event.key == "enter" and self.cursor_location == self.document.end and is_complete(self.text):
@@ -139,13 +128,11 @@ class OpenRung(Guarded, TextArea):
             self.action_look_back(1)
         elif event.key == "down" and row == last and self._back:
             self.action_look_back(-1)
-        elif event.key in MOVES:
-            getattr(self, f"action_{MOVES[event.key]}")()
+        elif event.is_printable or event.key == "enter":
+            await TextArea._on_key(self, event)
         else:
-            await super()._on_key(event)
-            return
-        event.stop()
-        event.prevent_default()
+            return False
+        return True
 
     def action_submit_text(self) -> None:
         """Run the text."""
@@ -155,11 +142,17 @@ class OpenRung(Guarded, TextArea):
             self._back, self._draft = 0, ""
             self.put("")
             self.post_message(self.Submitted(text))
+            if self.is_for_once:
+                self._give_focus()
 
     def action_leave_typing(self) -> None:
         """End typing; the text stays. What is pressed next is no longer for it."""
-        self.screen.set_focus(None)
+        self._give_focus()
         self.post_message(self.Left())
+
+    def _give_focus(self) -> None:
+        if self.leaves_to is not None:
+            self.screen.set_focus(self.leaves_to)
 
     def action_look_back(self, by: int) -> None:
         """A text that was run before."""

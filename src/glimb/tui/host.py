@@ -1,4 +1,5 @@
-"""The application as its screens know it: what they ask of it, and how it stands faults and signals."""
+"""The application as its screens know it: what they ask of it, and how it stands faults and signals, how keys come to
+them."""
 
 from __future__ import annotations
 
@@ -9,16 +10,18 @@ from abc import abstractmethod
 from collections.abc import Callable, Iterator
 from functools import partial
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, Protocol, runtime_checkable
 
+from textual import events
 from textual.app import App
 from textual.message import Message
+from textual.widgets import Input, OptionList
 
 from glimb.engine.values.conditions import condition_of
 from glimb.lang.visible import visible
 from glimb.suite.climber import Way
 from glimb.suite.course import Course
-from glimb.tui.asking import FaultScreen
+from glimb.tui.asking import FaultScreen, Finding, is_early_or_late
 from glimb.tui.drawing import Row
 from glimb.tui.palette import Palette
 from glimb.tui.text import Text
@@ -26,6 +29,18 @@ from glimb.tui.worker import Worker
 
 MOST_FAULTS = 20
 """So many within a second are no faults one could go on from."""
+
+
+SETTLING_SECONDS, SETTLING_STEPS = 0.3, 60
+"""How long a key waits for a screen that is being opened."""
+
+
+@runtime_checkable
+class TakesKeys(Protocol):
+    """A widget that takes keys itself, before they mean anything else."""
+
+    async def take_key(self, event: events.Key) -> bool:
+        """Do what a key does here; says whether it does anything."""
 
 
 class Found(NamedTuple):
@@ -47,6 +62,8 @@ class Host(App[int]):
         super().__init__()
         self.faults: list[float] = []
         """When faults of ours came up last."""
+        self.told: set[str] = set()
+        """What has been told of them."""
 
     def end_on_signals(self) -> None:
         """Leave in order, so that the terminal is as it was, when somebody wants the program to end."""
@@ -63,12 +80,19 @@ class Host(App[int]):
 
     def fault(self, error: Exception) -> None:
         """Tell of a fault of ours, and go on."""
+        if is_early_or_late(error):
+            return
         now = time.monotonic()
         self.faults = [at for at in self.faults if at > now - 1] + [now]
         if len(self.faults) > MOST_FAULTS:
             super()._handle_exception(error)
-        elif len(self.faults) == 1 or not isinstance(self.screen, FaultScreen):
-            self.push_screen(FaultScreen(condition_of(error).message))
+            return
+        told, name = condition_of(error).message, f"{type(error).__name__} {error}"
+        if name in self.told:
+            self.notify(told, severity="error")
+        else:
+            self.told.add(name)
+            self.push_screen(FaultScreen(told))
 
     def _handle_exception(self, error: Exception) -> None:
         """Whatever comes out of a part of the framework. (A method of its; its version is held.)"""
@@ -84,6 +108,53 @@ class Host(App[int]):
         """The end of the screen: in place of the framework's traceback, a sentence and the kept report."""
         fault = self._exception or RuntimeError("the screen ended without a reason")
         self.panic(Text(f"glimb: {condition_of(fault).message}"))
+
+    # -- keys
+
+    async def on_event(self, event: events.Event) -> None:
+        """Keys are carried out one after the other, each with all that it does to the focus: the framework would send
+        each through queues of its own, and one that changes the focus would come behind those that were typed next."""
+        if isinstance(event, events.Key) and not event.is_forwarded:
+            await self._key(event)
+        else:
+            await super().on_event(event)
+
+    async def _key(self, event: events.Key) -> None:
+        if event.key.startswith("alt+"):  # a terminal sends the same for Escape with a key behind it
+            key = event.key.removeprefix("alt+")
+            await self._key(events.Key("escape", None))
+            await self._key(events.Key(key, key if len(key) == 1 else None))
+            return
+        await self._be_ready()
+        focused = self.focused
+        if await self._check_bindings(event.key, priority=True):
+            return
+        if isinstance(focused, OptionList) and not focused.size:
+            self.screen._forward_event(event)  # there is no room for it, and so nothing that could be chosen
+        elif isinstance(focused, Input) and event.is_printable:
+            await focused._on_key(event)
+        elif not (isinstance(focused, TakesKeys) and await focused.take_key(event)):
+            if not await self._check_bindings(event.key):
+                (focused or self.screen)._forward_event(event)
+
+    def action_command_palette(self) -> None:
+        """Once, and not over a question. (The framework gives it a name, which one that is being closed still has.)"""
+        if not self.screen.is_modal:
+            self.push_screen(Finding())
+
+    def action_press(self, key: str) -> None:
+        """A key that was clicked at the foot."""
+        self.post_message(events.Key(key, None))
+
+    async def _be_ready(self) -> None:
+        """Wait until the screen that was opened last is there, with something that has the focus."""
+        for _ in range(SETTLING_STEPS):
+            screen = self.screen
+            if screen.is_mounted and (screen.focused is not None or not screen.focus_chain):
+                return
+            await asyncio.sleep(SETTLING_SECONDS / SETTLING_STEPS)
+        if self.screen.focus_chain:
+            self.screen.set_focus(self.screen.focus_chain[0])
 
     # -- what it gives and does
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from textual import events
 from textual.app import ComposeResult
 from textual.containers import Horizontal, VerticalScroll
-from textual.screen import ModalScreen
 from textual.widgets import Static
 
 from glimb.tui import palette as P
+from glimb.tui.asking import Question
 from glimb.tui.text import Text
 
 SIGNS = [
@@ -24,7 +24,7 @@ SIGNS = [
 ]
 
 
-class KeysScreen(ModalScreen[None]):
+class KeysScreen(Question[bool]):
     """Shows keys, and on the ladder what its signs mean. Any key closes it."""
 
     DEFAULT_CSS = """
@@ -45,8 +45,7 @@ class KeysScreen(ModalScreen[None]):
 
     def on_key(self, event: events.Key) -> None:
         event.stop()
-        if self.is_current:  # a second key may have been on its way already
-            self.dismiss()
+        self.answer(True)
 
     def compose(self) -> ComposeResult:
         with VerticalScroll():

@@ -115,6 +115,7 @@ class LadderScreen(Page):
         return ladder.rungs[key] if ladder is not None and key is not None and key < len(ladder.rungs) else None
 
     def on_mount(self) -> None:
+        self.work.typed.leaves_to = self.lines
         self.lines.focus()
         self.draw()
 

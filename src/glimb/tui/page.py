@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any, ClassVar, NamedTuple
 
-from textual import events
 from textual.app import ComposeResult
 from textual.binding import Binding, BindingType
 from textual.screen import Screen
-from textual.widgets import Footer, Static
+from textual.widgets import Static
 
+from glimb.tui.foot import Foot
 from glimb.tui.guarded import Guarded
 from glimb.tui.host import Host
 from glimb.tui.keys import KeysScreen
@@ -83,7 +83,7 @@ class Page(Guarded, Screen[None]):
     def compose(self) -> ComposeResult:
         yield self.head
         yield from self.body()
-        yield Footer(show_command_palette=False)
+        yield Foot("", id="foot")
 
     def body(self) -> ComposeResult:
         """What stands between head and foot."""
@@ -92,13 +92,6 @@ class Page(Guarded, Screen[None]):
     def draw(self) -> None:
         """Draw everything anew."""
         raise NotImplementedError
-
-    def on_key(self, event: events.Key) -> None:
-        """A terminal sends the same for Escape with a key behind it and for that key with Alt, which nothing here is."""
-        if event.key.startswith("alt+"):
-            event.stop()
-            for key in ("escape", event.key.removeprefix("alt+")):
-                self.app.simulate_key(key)
 
     def on_resize(self) -> None:
         self.call_after_refresh(self.draw)

@@ -150,7 +150,7 @@ class LadderDrawing:
             yield from signs(self.plan, rung, colours)
         elif lens == "changes":
             changes = rung.last.changes
-            yield from ((change_text(c, colours).plain, colours.text) for c in changes[:40])
+            yield from ((one_line(change_text(c, colours).plain), colours.text) for c in changes[:40])
             if not changes:
                 yield "no row changed", colours.faint
         elif lens == "notes":
@@ -217,7 +217,7 @@ class LadderDrawing:
 
     def _taken(self, rung: Rung) -> Text:
         """A rung that was taken back."""
-        width = self._width(rung.session) if rung.session in self._places else self.room
+        width = self.look.width - self.rail_width - NUMBER_WIDTH - self.lane * self._places.get(rung.session, 0)
         line = Text(" " * self.rail_width).append(f"{rung.number:>3}{P.BACK}  ")
         line.append(" " * (self._offset(rung.session) if rung.session in self._places else 0))
         line.append(cut(one_line(rung.text), max(8, width)))

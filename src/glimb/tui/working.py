@@ -76,13 +76,18 @@ class Work(Guarded, Vertical):
     def know(self, words: Words) -> None:
         """The names that can be typed."""
         self.words = self.typed.words = words
+        self.typed.update_suggestion()
 
     def put(self, text: str) -> None:
         """Have a text in the open rung."""
-        self.changing = None
         self.typed.put(text)
-        self.typed.focus()
+        self.start(None)
         self.draw()
+
+    def start(self, changing: int | None) -> None:
+        """Type from now on: below the last rung, or another text for one."""
+        self.changing, self.typed.is_for_once = changing, changing is not None
+        self.screen.set_focus(self.typed)
 
     def draw(self) -> None:
         """Around the open rung: what will become of the text, what is wrong with it, what it may go on to."""
@@ -159,7 +164,6 @@ class Work(Guarded, Vertical):
         if changing is not None:
             self.changing = None
             self.ask(lambda bench: bench.change(changing, text), text)
-            self.screen.query_one("#rungs").focus()
         elif " " in session:
             self.ask(lambda bench: bench.type(f"--# session {session}\n{text}"), text)
         else:
@@ -169,7 +173,6 @@ class Work(Guarded, Vertical):
         if self.changing is not None:
             self.changing = None
             self.typed.put("")
-        self.screen.query_one("#rungs").focus()
         self.draw()
 
     def on_open_rung_wrong(self, message: OpenRung.Wrong) -> None:
