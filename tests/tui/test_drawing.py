@@ -10,8 +10,9 @@ from glimb.suite.ladder import Ladder
 from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
 from glimb.tui.facets import locks_at, rung_facets
+from glimb.tui.lines import Item
 from glimb.tui.palette import PALETTES
-from glimb.tui.rungs import LadderDrawing, Look
+from glimb.tui.rungs import LENSES, LadderDrawing, Look
 
 ROOT = Path(__file__).parent.parent.parent
 CASES = ROOT / "demo" / "cases"
@@ -27,10 +28,21 @@ def ladder_of(script: str, title: str) -> Ladder:
     return ladder
 
 
+def items_of(drawing: LadderDrawing) -> list[Item]:
+    stack = drawing.items()
+    items = [stack[number] for number in range(len(stack))]
+    for number, item in enumerate(items):
+        assert len(item.draw()) == item.height == stack.start(number + 1) - stack.start(number)
+        assert stack.at_line(stack.start(number)) == number
+    return items
+
+
 def drawn(ladder: Ladder, width: int) -> str:
     """The ladder, and the facets and locks of its last rung that has waited or failed."""
     lines = [
-        line.plain.rstrip() for item in LadderDrawing(ladder, Look(width, 45), COLOURS).items() for line in item.draw()
+        line.plain.rstrip()
+        for item in items_of(LadderDrawing(ladder, Look(width, 45), COLOURS))
+        for line in item.draw()
     ]
     at = max(n for n, rung in enumerate(ladder.rungs) if rung.outcome.waiting or rung.outcome.failure or not n)
     facets = [rung_facets(ladder.rungs[at], ladder, COLOURS, width // 2), locks_at(ladder, at, COLOURS, width // 2)]
@@ -82,7 +94,7 @@ CALL p(?);
     assert ladder is not None
     shown = [
         line.plain.strip(" ●·│")
-        for item in LadderDrawing(ladder, Look(100, 12), COLOURS).items()
+        for item in items_of(LadderDrawing(ladder, Look(100, 12), COLOURS))
         for line in item.draw()
     ]
     assert any("= 7  + 2 rows  n = 5" in line for line in shown)
@@ -91,3 +103,24 @@ CALL p(?);
     assert "result 1: 1 row" in facets
     assert "result 2: 2 rows" in facets
     assert "n = 5" in facets
+
+
+@pytest.mark.parametrize("lens", LENSES)
+def test_many_rungs_in_every_lens(lens: str, tmp_path: Path) -> None:
+    """What says how high a rung is and what draws it agree, for rungs that are opened too."""
+    script = tmp_path / "many.sql"
+    texts = (
+        "SELECT 1;",
+        "VALUES (1, 'a'), (2, NULL);",
+        "SELECT n FROM (VALUES 1, 2, 3, 4, 5, 6, 7, 8, 9, 10) AS t (n);",
+        f"SELECT '{'long ' * 60}';",
+        "SELECT n FROM (VALUES 1) AS t (n) WHERE n > 1;",
+        "SELECT 1 / 0;",
+        "CALL note('x');",
+    )
+    script.write_text("--# case many\n" + "\n".join(texts * 9))
+    read = read_script(script)
+    ladder = Runner().run_case(read, read.cases[0], recording=True).ladder
+    assert ladder is not None
+    for opened in (frozenset[int](), frozenset({2, 3, 4, 63})):
+        assert len(items_of(LadderDrawing(ladder, Look(90, 40, lens, opened), COLOURS))) == 64

@@ -4,6 +4,7 @@ two sessions at the screen."""
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from functools import lru_cache
 from hashlib import sha256
 from pathlib import Path
 
@@ -75,13 +76,19 @@ def written(move: Move) -> Iterator[str]:
         case StatementStep() | BrokenStep():
             text = source[step.span].rstrip()
             yield text if text.endswith(";") else f"{text};"
-    if isinstance(step, Turn | StatementStep | BrokenStep):
-        lines = source.text.split("\n")
+    if isinstance(step, Turn | StatementStep | BrokenStep) and step.expectations:
+        lines = _lines_of(source.text)
         for expectation in step.expectations:
             first, last = source.line(expectation.span.start), source.line(expectation.span.end - 1)
             yield from (line.strip() for line in lines[first - 1 : last])
             below = lines[last : last + len(expectation.rows) + bool(expectation.header)]
             yield from (line.strip() for line in below)
+
+
+@lru_cache(maxsize=8)
+def _lines_of(text: str) -> tuple[str, ...]:
+    """The lines of a text; it is asked for each of its statements."""
+    return tuple(text.split("\n"))
 
 
 def empty_case(fixture: str = "", model: str = "") -> Case:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
-from collections.abc import Callable, Iterator
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from itertools import accumulate
 from typing import NamedTuple
 
 from rich.segment import Segment
@@ -25,6 +26,70 @@ class Item(NamedTuple):
     draw: Callable[[], list[Text]]
     key: int | None = None
     height: int = 1
+
+
+class Stack:
+    """Items below one another: some fixed ones, then as many as wanted that are made when they come into sight, each of
+    the same height but for a few, then fixed ones again. So 20,000 of them cost nothing until they are seen."""
+
+    def __init__(
+        self,
+        above: list[Item],
+        count: int = 0,
+        height: int = 1,
+        make: Callable[[int], Item] | None = None,
+        below: Sequence[Item] = (),
+        heights: Mapping[int, int] | None = None,
+    ) -> None:
+        self.above, self.count, self.height, self.make, self.below = above, count, height, make, list(below)
+        others = sorted((heights or {}).items())
+        self._others = [number for number, _ in others]
+        self._gone = list(accumulate((h - height for _, h in others), initial=0))
+        """How many lines more the first so many of the others have."""
+        self._above = list(accumulate((item.height for item in above), initial=0))
+        self._below = list(accumulate((item.height for item in self.below), initial=0))
+
+    def __len__(self) -> int:
+        return len(self.above) + self.count + len(self.below)
+
+    def __getitem__(self, number: int) -> Item:
+        at = number - len(self.above)
+        if at < 0:
+            return self.above[number]
+        if at < self.count:
+            assert self.make is not None
+            return self.make(at)
+        return self.below[at - self.count]
+
+    def start(self, number: int) -> int:
+        """The line at which an item begins."""
+        at = number - len(self.above)
+        if at <= 0:
+            return self._above[number]
+        made = min(at, self.count)
+        lines = self._above[-1] + made * self.height + self._gone[bisect_left(self._others, made)]
+        return lines + self._below[at - made]
+
+    @property
+    def total(self) -> int:
+        """The number of all lines."""
+        return self.start(len(self))
+
+    def at_line(self, line: int) -> int:
+        """The item to which a line belongs."""
+        return bisect_right(range(len(self)), line, key=self.start) - 1
+
+    def index(self, key: int | None) -> int:
+        """The item with a key, or the first that has one; 0 where none has."""
+        if self.make is not None and self.count and not self.keyed(self.above):
+            return len(self.above) + (key if key is not None and 0 <= key < self.count else 0)
+        items = [*self.above, *self.below]
+        keys = [n for n, item in enumerate(items) if item.key is not None]
+        return next((n for n in keys if items[n].key == key), keys[0] if keys else 0)
+
+    @staticmethod
+    def keyed(items: list[Item]) -> bool:
+        return any(item.key is not None for item in items)
 
 
 def around(count: int, start: int) -> Iterator[int]:
@@ -71,41 +136,35 @@ class Lines(Guarded, ScrollView, can_focus=True):
 
     def __init__(self, **arguments: str) -> None:
         super().__init__(**arguments)  # type: ignore[arg-type]
-        self.items: list[Item] = []
+        self.items = Stack([])
         self.about: object = self.items
         """What the items show: as long as it is the same thing, their keys mean the same, however it is drawn."""
         self.drawn: dict[int, list[Text]] = {}
         """Lines of the items that have been in sight."""
-        self.starts: list[int] = []
         self.chosen = 0
         self.highlight = "#333333"
 
     @property
     def key(self) -> int | None:
         """Key of the chosen item."""
-        return self.items[self.chosen].key if self.items else None
+        return self.items[self.chosen].key if self.chosen < len(self.items) else None
 
-    def show(self, items: list[Item], key: int | None, highlight: str, about: object = None) -> None:
-        """Show other items, choosing the one with `key` or the nearest that can be chosen; they show `about`."""
-        self.items, self.about = items, items if about is None else about
+    def show(self, items: list[Item] | Stack, key: int | None, highlight: str, about: object = None) -> None:
+        """Show other items, choosing the one with `key` or the first that can be chosen; they show `about`."""
+        self.items = items if isinstance(items, Stack) else Stack(items)
+        self.about = items if about is None else about
         self.highlight = highlight
         self.drawn = {}
-        self.starts, at = [], 0
-        for item in items:
-            self.starts.append(at)
-            at += item.height
-        self.virtual_size = Size(max(1, self.size.width), max(1, at))
-        keys = [i for i, item in enumerate(items) if item.key is not None]
-        self.chosen = next((i for i in keys if items[i].key == key), keys[0] if keys else 0)
+        self.virtual_size = Size(max(1, self.size.width), max(1, self.items.total))
+        self.chosen = self.items.index(key)
         self.refresh()
         self.call_after_refresh(self.keep_in_sight)
 
     def choose(self, key: int) -> None:
         """Choose the item with this key."""
-        for number, item in enumerate(self.items):
-            if item.key == key:
-                self._choose(number)
-                return
+        number = self.items.index(key)
+        if number < len(self.items) and self.items[number].key == key:
+            self._choose(number)
 
     def _choose(self, number: int) -> None:
         if number != self.chosen and self.items[number].key is not None:
@@ -116,8 +175,8 @@ class Lines(Guarded, ScrollView, can_focus=True):
 
     def keep_in_sight(self) -> None:
         """Scroll to where the chosen item is."""
-        if self.items:
-            region = Region(0, self.starts[self.chosen], 1, self.items[self.chosen].height)
+        if self.chosen < len(self.items):
+            region = Region(0, self.items.start(self.chosen), 1, self.items[self.chosen].height)
             self.scroll_to_region(region, animate=False, force=True)
 
     def action_move(self, by: int) -> None:
@@ -131,20 +190,23 @@ class Lines(Guarded, ScrollView, can_focus=True):
             self.scroll_home(animate=False)
 
     def action_page(self, by: int) -> None:
-        if not self.items:
+        if not len(self.items):
             return
-        line = self.starts[self.chosen] + by * max(1, self.size.height - 2)
-        number = max(0, min(len(self.items) - 1, bisect_right(self.starts, line) - 1))
-        self._choose_near(number, by)
+        line = self.items.start(self.chosen) + by * max(1, self.size.height - 2)
+        self._choose_near(max(0, min(len(self.items) - 1, self.items.at_line(line))), by)
 
     def action_edge(self, index: int) -> None:
-        if self.items:
+        if len(self.items):
             self._choose_near(index % len(self.items), 1 if index == 0 else -1)
 
     def _choose_near(self, number: int, by: int) -> None:
-        keys = [i for i, item in enumerate(self.items) if item.key is not None]
-        if keys:
-            self._choose(min(keys, key=lambda i: (abs(i - number), -by * i)))
+        """Choose the item that can be chosen nearest to one."""
+        count = len(self.items)
+        for distance in range(count):
+            for place in (number + by * distance, number - by * distance):
+                if 0 <= place < count and self.items[place].key is not None:
+                    self._choose(place)
+                    return
 
     def action_enter(self) -> None:
         if self.key is not None:
@@ -152,8 +214,8 @@ class Lines(Guarded, ScrollView, can_focus=True):
 
     def on_click(self, event: events.Click) -> None:
         line = event.y + self.scroll_offset.y
-        if self.items and line < self.starts[-1] + self.items[-1].height:
-            number = bisect_right(self.starts, line) - 1
+        if line < self.items.total:
+            number = self.items.at_line(line)
             if number == self.chosen and event.chain > 1:
                 self.action_enter()
             else:
@@ -163,12 +225,12 @@ class Lines(Guarded, ScrollView, can_focus=True):
         line = y + self.scroll_offset.y
         width = self.size.width
         base = self.rich_style
-        if not self.items or line >= self.starts[-1] + self.items[-1].height:
+        if not 0 <= line < self.items.total:
             return Strip.blank(width, base)
-        number = bisect_right(self.starts, line) - 1
+        number = self.items.at_line(line)
         if number not in self.drawn:
             self.drawn[number] = self.items[number].draw()
-        text = self.drawn[number][line - self.starts[number]]
+        text = self.drawn[number][line - self.items.start(number)]
         if number == self.chosen and self.items[number].key is not None:
             base += Style(bgcolor=self.highlight)
             mark = "▌" if self.has_focus else " "

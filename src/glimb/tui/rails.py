@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right, insort
+from bisect import bisect_right
+from functools import lru_cache
+from typing import NamedTuple
 
 from glimb.engine.outcomes.outcome import HeldLock
 from glimb.suite.ladder import Ladder, Rung, Spell
@@ -18,6 +20,24 @@ EVENT_SIGNS = {"commit": P.COMMIT, "rollback": P.ROLLBACK, "savepoint": P.KNOT, 
 """How a rail shows what happened to its transaction."""
 
 
+class Slot(NamedTuple):
+    """A line of a rail: the locks that stand in it one after the other, and the rungs at which they begin."""
+
+    starts: list[int]
+    spells: list[Spell]
+
+    def take(self, spell: Spell) -> bool:
+        """Have a lock stand here, unless something does already."""
+        at = bisect_right(self.starts, spell.start)
+        if at and self.spells[at - 1].end > spell.start:
+            return False
+        if at < len(self.starts) and self.starts[at] < spell.end:
+            return False
+        self.starts.insert(at, spell.start)
+        self.spells.insert(at, spell)
+        return True
+
+
 class RailPlan:
     """Which lock stands in which slot of its session's rail: locks on rows and whole tables first, and where there is
     room the intentions on tables that come with them. What is beside a rung is found when it is drawn."""
@@ -31,19 +51,20 @@ class RailPlan:
                 self.ended.setdefault(rung.ended_at, []).append(rung)
         self.slots = {session: self._slots(session) for session in ladder.sessions}
 
-    def _slots(self, session: str) -> list[list[Spell]]:
+    def _slots(self, session: str) -> list[Slot]:
         """Slots for the locks of a session, each from the rung that took it to the one before it was let go."""
-        slots: list[list[Spell]] = [[] for _ in range(SLOTS)]
-        for spell in sorted(self.ladder.spells(session), key=lambda s: (s.lock.mode in INTENTIONS, s.start)):
-            slot = next((spells for spells in slots if _is_free(spells, spell)), None)
-            if slot is not None:
-                insort(slot, spell, key=_start)
+        slots = [Slot([], []) for _ in range(SLOTS)]
+        spells = self.ladder.spells(session)
+        for wanted in (False, True):
+            for spell in spells:
+                if (spell.lock.mode in INTENTIONS) is wanted:
+                    any(slot.take(spell) for slot in slots)
         return slots
 
     def bar(self, session: str, slot: int, number: int) -> HeldLock | None:
         """The lock in a slot behind a rung (from 0)."""
-        spells = self.slots[session][slot]
-        at = bisect_right(spells, number, key=_start) - 1
+        starts, spells = self.slots[session][slot]
+        at = bisect_right(starts, number) - 1
         return spells[at].at(number) if at >= 0 and number < spells[at].end else None
 
     def wanted(self, number: int) -> set[tuple[str, str]]:
@@ -56,15 +77,10 @@ class RailPlan:
         return {(w.table, w.key) for w in waiting if w is not None}
 
 
-def _start(spell: Spell) -> int:
-    return spell.start
-
-
-def _is_free(spells: list[Spell], wanted: Spell) -> bool:
-    """Whether nothing stands where a lock is held; what stands there does not overlap, and is in order."""
-    at = bisect_right(spells, wanted.start, key=_start)
-    before = spells[at - 1].end if at else 0
-    return before <= wanted.start and (at == len(spells) or spells[at].start >= wanted.end)
+@lru_cache(maxsize=2)
+def plan_of(ladder: Ladder) -> RailPlan:
+    """The plan of a ladder to which no rung is added any more."""
+    return RailPlan(ladder)
 
 
 def rails(plan: RailPlan, number: int, at_line: int, colours: Palette) -> Text:

@@ -3,7 +3,7 @@ it. No widgets."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import partial
 from itertools import islice
 from typing import NamedTuple
@@ -17,9 +17,9 @@ from glimb.suite.workbench import Watch
 from glimb.tui import palette as P
 from glimb.tui.drawing import cut, one_line, plural
 from glimb.tui.facets import aligned, change_text
-from glimb.tui.lines import Item, fixed
+from glimb.tui.lines import Item, Stack, fixed
 from glimb.tui.palette import Palette
-from glimb.tui.rails import EVENT_SIGNS, RAIL_WIDTH, RailPlan, rails
+from glimb.tui.rails import EVENT_SIGNS, RAIL_WIDTH, RailPlan, plan_of, rails
 from glimb.tui.text import Text
 
 LENSES = ("effects", "rows", "changes", "notes", "locks", "time")
@@ -61,6 +61,8 @@ MEASURES = (Measure(40, 14), Measure(14, 6), Measure(6, 0), Measure(3, 0))
 """From the roomiest on: the first with which the whole ladder fits is taken."""
 COMPACT = Measure(1, 0)
 """Otherwise: a statement has a line, what it did another one."""
+LENS_ROWS = 8
+"""Rows of a result that the lens on rows shows."""
 OPEN = Measure(60, 40)
 """A rung that was opened."""
 
@@ -70,7 +72,7 @@ class LadderDrawing:
 
     def __init__(self, ladder: Ladder, look: Look, colours: Palette) -> None:
         self.ladder, self.look, self.colours = ladder, look, colours
-        self.plan = RailPlan(ladder)
+        self.plan = plan_of(ladder)
         self.rail_width = RAIL_WIDTH * len(ladder.sessions) + 1
         self.watch_width = WATCH_WIDTH * len(look.watches)
         room = max(20, look.width - self.rail_width - NUMBER_WIDTH - self.watch_width)
@@ -82,22 +84,27 @@ class LadderDrawing:
 
     # -- how much is shown
 
-    def items(self) -> list[Item]:
+    def items(self) -> Stack:
         """All of it: the heads of the lanes, the rungs, what was taken back."""
-        measure = self._measure()
-        items = [fixed(self._heads())]
-        items += [fixed(self._plain(line, f"bold {self.colours.slip}")) for line in _ladder_slips(self.ladder)]
-        opened, rungs = self.look.opened, self.ladder.rungs
-        if measure is COMPACT and not opened and self.look.lens != "rows":
-            items += [Item(partial(self._drawn, rung, COMPACT), at, 2) for at, rung in enumerate(rungs)]
-        else:
-            for at, rung in enumerate(rungs):
-                mine = OPEN if rung.number in opened else measure
-                items.append(Item(partial(self._drawn, rung, mine), at, self._height(rung, mine)))
-        items += [fixed(self._taken(rung)) for rung in self.look.taken]
+        measure, rungs = self._measure(), self.ladder.rungs
+        above = [fixed(self._heads())]
+        above += [fixed(self._plain(line, f"bold {self.colours.slip}")) for line in _ladder_slips(self.ladder)]
+        below = [fixed(self._taken(rung)) for rung in self.look.taken]
         if not rungs:
-            items.append(fixed(self._plain("No statement yet: o types one.", self.colours.quiet)))
-        return items
+            below.append(fixed(self._plain("No statement yet: o types one.", self.colours.quiet)))
+        others: Iterable[int] = range(1, len(rungs) + 1)
+        if measure is COMPACT:
+            others = [n for n in self.look.opened if n <= len(rungs)] if self.look.lens != "rows" else others
+        heights = {n - 1: self._height(rungs[n - 1], self._of(n, measure)) for n in others}
+
+        def make(at: int) -> Item:
+            mine = self._of(at + 1, measure)
+            return Item(partial(self._drawn, rungs[at], mine), at, heights.get(at, 2))
+
+        return Stack(above, len(rungs), 2, make, below, heights)
+
+    def _of(self, number: int, measure: Measure) -> Measure:
+        return OPEN if number in self.look.opened else measure
 
     def _measure(self) -> Measure:
         room = self.look.height - 2 - len(self.look.taken) - len(self.ladder.slips)
@@ -108,6 +115,8 @@ class LadderDrawing:
 
     def _height(self, rung: Rung, measure: Measure) -> int:
         """How many lines a rung has."""
+        if measure is COMPACT:
+            return 2 + (_table_height(rung, LENS_ROWS) if self.look.lens == "rows" else 0)
         return len(self._statement(rung, measure.lines)) + len(self._below(rung, measure))
 
     # -- one rung
@@ -129,7 +138,7 @@ class LadderDrawing:
         lens = self.look.lens
         lines = _flowed(list(self._signs(rung)), width, measure is COMPACT)
         if lens in ("effects", "rows"):
-            rows = measure.rows if lens == "effects" else max(measure.rows, 8)
+            rows = measure.rows if lens == "effects" else max(measure.rows, LENS_ROWS)
             lines += islice(self._rows(rung, rows, width), rows + 2) if rows else ()
         return lines
 
@@ -241,6 +250,15 @@ class LadderDrawing:
                     f" {cut(one_line(watch.query), WATCH_WIDTH - 1):>{WATCH_WIDTH - 1}}", style=self.colours.warn
                 )
         return line
+
+
+def _table_height(rung: Rung, most: int) -> int:
+    """How many lines the result sets of a rung have below it."""
+    lines = 0
+    for columns, rows in rung.last.results:
+        if len(rows) > 1 or (rows and len(columns) > 1):
+            lines += 1 + min(len(rows), most) + (len(rows) > most)
+    return min(lines, most + 2)
 
 
 def _folded(text: str, width: int, most: int) -> list[str]:

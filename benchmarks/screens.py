@@ -1,0 +1,86 @@
+"""From a key to its paint on a ladder of 20,000 rungs, beside the same on one of 20: `python -m benchmarks.screens`.
+
+Apart from the others, since the screen wants a loop of its own. Each figure is the median of several presses, in
+milliseconds, until all widgets have done what the key brought about and the screen is painted."""
+
+from __future__ import annotations
+
+import asyncio
+import statistics
+import time
+from collections.abc import Callable
+from pathlib import Path
+from tempfile import mkdtemp
+
+from textual import events
+from textual.pilot import Pilot
+
+from glimb.tui.app import GlimbApp
+from glimb.tui.rungs import LENSES
+
+MANY, FEW = 20_000, 20
+MOST = 50.0
+"""Milliseconds that no key should need."""
+KEYS = ("down", "up", "end", "home", "pagedown", "pageup", "m")
+
+
+def script(rungs: int) -> Path:
+    """A case of so many rungs."""
+    path = Path(mkdtemp()) / "ladder.sql"
+    lines = ["--# case many", "CREATE TABLE t (id INTEGER PRIMARY KEY, n INTEGER);", "INSERT INTO t VALUES (1, 0);"]
+    texts = ("UPDATE t SET n = n + 1 WHERE id = 1;", "SELECT n FROM t;", "COMMIT;")
+    path.write_text("\n".join([*lines, *(texts[number % 3] for number in range(rungs - 2))]))
+    return path
+
+
+async def until(is_so: Callable[[], bool]) -> None:
+    while not is_so():
+        await asyncio.sleep(0.005)
+
+
+async def press(app: GlimbApp, pilot: Pilot[int], key: str) -> float:
+    """Press a key; the milliseconds until it is painted."""
+    started = time.perf_counter()
+    app.post_message(events.Key(key, key if len(key) == 1 else None))
+    await pilot._wait_for_screen(60)
+    app.screen._compositor_refresh()
+    return (time.perf_counter() - started) * 1000
+
+
+async def measured(rungs: int) -> dict[str, float]:
+    """What each key takes on a ladder of so many rungs."""
+    app = GlimbApp(script(rungs))
+    found: dict[str, float] = {}
+    async with app.run_test(size=(160, 45)) as pilot:
+        screen = app.ladder
+        await until(lambda: screen.ladder is not None and len(screen.ladder.rungs) == rungs)
+        for key in KEYS:
+            found[key] = statistics.median([await press(app, pilot, key) for _ in range(7)])
+        await press(app, pilot, "o")
+        found["a letter typed"] = statistics.median([await press(app, pilot, key) for key in "select n from"])
+        drawn: list[float] = []
+        for _ in range(5):
+            before = len(screen.ladder.rungs) if screen.ladder is not None else 0
+            screen.work.put("SELECT n FROM t;")
+            await press(app, pilot, "enter")
+            await until(lambda before=before: screen.ladder is not None and len(screen.ladder.rungs) > before)  # type: ignore[misc]
+            started = time.perf_counter()
+            screen.draw()
+            app.screen._compositor_refresh()
+            drawn.append((time.perf_counter() - started) * 1000)
+        found["a rung added, drawn"] = statistics.median(drawn)
+        await press(app, pilot, "escape")
+        for lens in LENSES[1:]:
+            found[f"l: {lens}"] = await press(app, pilot, "l")
+    return found
+
+
+def main() -> None:
+    few, many = asyncio.run(measured(FEW)), asyncio.run(measured(MANY))
+    for key, took in many.items():
+        mark = "" if took <= MOST else f"   more than {MOST:g} ms"
+        print(f"{key:<22}{took:8.1f} ms with {MANY:,} rungs {few[key]:8.1f} ms with {FEW}{mark}")
+
+
+if __name__ == "__main__":
+    main()
