@@ -134,10 +134,10 @@ class Course:
         counts: Counter[Key] = Counter()
         for at in scene.steps:
             step = self.lines[at].step
-            if step.info is not None:
+            if step.info is not None and step.info.name != "row":
                 counts[_key(step.info)] += 1
             for gap in step.gaps:
-                counts.update(_folded(gap.counts, scene.source))
+                counts.update(_folded(gap.counts, scene))
         found = {scene.source.line(start): 0 for start in _starts(scene.body)}
         for (start, _), count in counts.items():
             number = scene.source.line(start)
@@ -184,14 +184,14 @@ class Course:
         before = line.before
         pairs = {name: (before.get(name), now) for name, now in {**before, **line.after}.items()}
         groups: list[Group] = []
-        for title, names in _blocks(scene, line.span):
+        for title, names in reversed(list(_blocks(scene, line.span))):  # of one name, the innermost is in sight
             found = [pairs.pop(name) for name in names if name in pairs]
-            if found:
-                groups.append(Group(title, found))
-        if pairs:
-            title = "rows" if any("." in name for name in pairs) else "parameters"
-            groups.insert(0, Group(title if scene.entered is not None else "around", list(pairs.values())))
-        return groups
+            groups += [Group(title, found)] if found else []
+        frame = self.lines[scene.entered].step.frame if scene.entered is not None else None
+        given = [pairs.pop(name) for name in (frame.variables if frame is not None else ()) if name in pairs]
+        groups += [Group("rows of loops", list(pairs.values()))] if pairs else []
+        groups += [Group("parameters" if "." not in given[0][1].name else "rows", given)] if given else []
+        return groups[::-1]
 
     def changes(self, at: int) -> list[Change]:
         """The rows that were changed in the scene of a step up to it, what was called included."""
@@ -247,12 +247,13 @@ def _key(info: StatementInfo) -> Key:
     return info.span.start, info.variables
 
 
-def _folded(counts: Counter[Marker], source: Source) -> dict[Key, int]:
-    """How often the statements of a source ran in rounds that were folded."""
+def _folded(counts: Counter[Marker], scene: Scene) -> dict[Key, int]:
+    """How often the statements of a scene ran in rounds that were folded."""
     found: Counter[Key] = Counter()
+    first, end = (scene.body.span.start, scene.body.span.end) if scene.body is not None else (0, 0)
     for marker, count in counts.items():
         info = marker if isinstance(marker, StatementInfo) else None
-        while info is not None and info.source is source:
+        while info is not None and info.source is scene.source and first <= info.span.start < end:
             found[_key(info)] += count
             info = info.following
     return found

@@ -13,18 +13,28 @@ from glimb.engine.outcomes.steps import Variable
 from glimb.engine.values.conversion import literal_of
 from glimb.lang import tree
 from glimb.lang.node import Node, walk
-from glimb.lang.problem import ProblemError
+from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source, Span
 from glimb.lang.tokens import tokenize
 from glimb.suite.course import Course, Scene
 
+NOT_ALONE = frozenset(
+    (
+        "enter,loop,leave,iterate,fetch,close,signal,resignal,waymark,row,execute,prepare,deallocate,describe,"
+        "get diagnostics,get descriptor,set descriptor,allocate cursor"
+    ).split(",")
+)
+"""Kinds of steps that mean nothing outside their routine."""
+
 
 def taken_out(course: Course, at: int, engine: Engine) -> str:
     """The text of a step's statement, below lines that set its host variables; of one that holds others, its condition
-    or query."""
+    or query. ProblemError for one that means nothing outside its routine."""
     line, scene = course.lines[at], course.scene(at)
     source = scene.source
     node = next((n for n in walk(scene.body) if n.span == line.span and _can_be_taken(n)), None)
+    if line.kind in NOT_ALONE or (isinstance(node, tree.DeclareVariable) and node.default is None):
+        raise ProblemError(Problem("42601", f"{line.kind.upper()} is nothing that could be run alone"))
     before, span, behind = _part(node, scene, line.span)
     text, pieces, lets, names = source.text, [], dict[str, str](), dict[str, str]()
     place = span.start
