@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from tools import keys
 from tools.stages import drawn
 
 from glimb.engine.codegen.builder import RUNTIME
@@ -97,3 +98,7 @@ def test_every_operation_has_its_python(operation: str, count: int) -> None:
 def test_the_picture_of_the_stages_is_the_text() -> None:
     docs = SOURCE.parent / "docs"
     assert drawn((docs / "stages.txt").read_text()) == (docs / "stages.svg").read_bytes()
+
+
+def test_the_page_of_keys() -> None:
+    assert keys.PAGE.read_text() == keys.page(), "python -m tools.keys writes it anew"

@@ -16,6 +16,7 @@ from glimb.suite.wording import failure_text, waiting_text
 from glimb.tui import palette as P
 from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style
 from glimb.tui.palette import Palette
+from glimb.tui.sql import coloured_lines
 from glimb.tui.text import Text
 
 MAX_ROWS = 200
@@ -251,9 +252,12 @@ def case_facets(row: Row, colours: Palette, width: int) -> Text:
     sign = P.VERDICT_SIGNS[row.verdict]
     lines.append(Text(f"\n{sign} {verdict}", style=verdict_style(row.verdict, colours)))
     if result is None:
-        lines.append(Text("\nr runs it, a runs all, Enter climbs its ladder", style=f"italic {colours.quiet}"))
-        return Text("\n").join(lines)
-    lines += _case_details(result, colours, width)
+        lines.append(Text("\nr runs it, a runs all, Enter goes to its ladder", style=f"italic {colours.quiet}"))
+    else:
+        lines += _case_details(result, colours, width)
+    if case is not None:
+        lines.append(head_text("text", colours))
+        lines += coloured_lines(row.script.source.text[case.span.start : case.end].rstrip(), colours)
     return Text("\n").join(lines)
 
 
@@ -266,8 +270,6 @@ def _case_details(result: CaseResult, colours: Palette, width: int) -> Iterator[
         if len(result.ladders) > 1:
             yield head_text(side_name(result, at), colours)
         yield from _ladder_slips(ladder, colours, width)
-    if result.ladder is not None:
-        yield from _statements(result.ladder, colours, width)
 
 
 def side_name(result: CaseResult, side: int) -> str:
@@ -285,15 +287,3 @@ def _ladder_slips(ladder: Ladder, colours: Palette, width: int) -> Iterator[Text
             yield Text(f"\n{rung.number} {rung.session}> {cut(one_line(rung.text), width - 12)}", style=colours.text)
             for verdict in rung.slips:
                 yield from _verdict(verdict, colours, width)
-
-
-def _statements(ladder: Ladder, colours: Palette, width: int) -> Iterator[Text]:
-    yield head_text("statements", colours)
-    for rung in ladder.rungs[:MAX_ROWS]:
-        mark = P.SLIP if rung.slips else P.MET if rung.verdicts else P.NOT_RUN
-        style = colours.slip if rung.slips else colours.met if rung.verdicts else colours.quiet
-        line = Text().append(f"{mark} ", style=style)
-        at = ladder.sessions.index(rung.session)
-        line.append(f"{rung.session} ", style=colours.session(at))
-        line.append(cut(one_line(rung.text), max(8, width - len(rung.session) - 4)), style=colours.text)
-        yield line

@@ -3,31 +3,50 @@ widget of every key, anew whenever the focus moves, which takes longer than all 
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
+
+from textual import events
+from textual.binding import Binding
 from textual.screen import Screen
-from textual.widgets import Static
+from textual.widgets import Static, TextArea
 
 from glimb.tui.palette import PALETTES
 from glimb.tui.text import Text
 
+Told = tuple[str, str, str]
+"""A key, how it is shown, and the word for what it does."""
+
 
 class Foot(Static):
-    """Is drawn when what can be done has changed."""
+    """Is drawn when what can be done has changed: while one types, it tells the keys of the text area."""
+
+    def __init__(self, keys: Callable[[], Iterator[Told]], id: str) -> None:
+        super().__init__("", id=id)
+        self._keys = keys
 
     def on_mount(self) -> None:
         self.screen.bindings_updated_signal.subscribe(self, self.draw)
 
     def draw(self, screen: Screen[object]) -> None:
-        """Show the keys of what has the focus, and of the screen."""
+        """Show the keys."""
         colours = PALETTES.get(self.app.theme, PALETTES["glimb-dusk"])
-        line, shown = Text(" "), set[str]()
-        for key, found in screen.active_bindings.items():
-            binding = found.binding
-            if not binding.show or not found.enabled or binding.action in shown:
-                continue
-            shown.add(binding.action)
+        focused = self.screen.focused
+        line = Text(" ")
+        for key, shown, word in typing_keys(focused) if isinstance(focused, TextArea) else self._keys():
             start = len(line)
-            line.append(binding.key_display or key, style=f"bold {colours.accent}")
-            line.append(f" {binding.description}", style=colours.quiet)
-            line.apply_meta({"@click": f"app.press('{key}')"}, start, len(line))
+            line.append(shown, style=f"bold {colours.accent}").append(f" {word}", style=colours.quiet)
+            line.apply_meta({"press": key}, start, len(line))
             line.append("  ")
         self.update(line)
+
+    async def on_click(self, event: events.Click) -> None:
+        key = event.style.meta.get("press")
+        if key:
+            await self.app.run_action(f"app.press('{key}')")
+
+
+def typing_keys(area: TextArea) -> Iterator[Told]:
+    """The keys that a text area of ours tells."""
+    for binding in type(area).__dict__.get("BINDINGS", ()):
+        if isinstance(binding, Binding):
+            yield binding.key, binding.key_display or binding.key, binding.description

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from typing import Any, ClassVar, NamedTuple
 
 from textual.app import ComposeResult
@@ -10,7 +10,7 @@ from textual.binding import Binding, BindingType
 from textual.screen import Screen
 from textual.widgets import Static
 
-from glimb.tui.foot import Foot
+from glimb.tui.foot import Foot, Told
 from glimb.tui.guarded import Guarded
 from glimb.tui.host import Host
 from glimb.tui.keys import KeysScreen
@@ -83,7 +83,10 @@ class Page(Guarded, Screen[None]):
     def compose(self) -> ComposeResult:
         yield self.head
         yield from self.body()
-        yield Foot("", id="foot")
+        yield Foot(self._at_foot, id="foot")
+
+    def _at_foot(self) -> Iterator[Told]:
+        return ((key.keys.split(",")[0], key.shown().split("  ")[0], key.word) for key in self.KEYS if key.at_foot)
 
     def body(self) -> ComposeResult:
         """What stands between head and foot."""

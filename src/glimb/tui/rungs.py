@@ -57,7 +57,7 @@ class Measure(NamedTuple):
     rows: int
 
 
-MEASURES = (Measure(40, 14), Measure(14, 6), Measure(6, 0), Measure(3, 0))
+MEASURES = (Measure(40, 14), Measure(14, 6), Measure(6, 0), Measure(3, 0), Measure(2, 0))
 """From the roomiest on: the first with which the whole ladder fits is taken."""
 COMPACT = Measure(1, 0)
 """Otherwise: a statement has a line, what it did another one."""
@@ -263,6 +263,8 @@ def _table_height(rung: Rung, most: int) -> int:
 
 def _folded(text: str, width: int, most: int) -> list[str]:
     """A text broken at blanks, its later lines set in; the last line says where something is missing."""
+    if most == 1:
+        return [cut(text, width)]
     lines: list[str] = []
     rest, room = text, width
     while rest and len(lines) < most:
@@ -275,7 +277,7 @@ def _folded(text: str, width: int, most: int) -> list[str]:
         lines.append(rest[:end])
         rest, room = rest[end:].lstrip(), width - 2
     if rest:
-        lines[-1] = cut(f"{lines[-1]} {rest}", width if len(lines) == 1 else width - 2)
+        lines[-1] = cut(f"{lines[-1]} {rest}", width - 2)
     return [line if not at else f"  {line}" for at, line in enumerate(lines)]
 
 

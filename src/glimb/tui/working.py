@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from textual import events
 from textual.app import ComposeResult
 from textual.containers import Vertical
 from textual.widgets import Static
@@ -123,7 +124,7 @@ class Work(Guarded, Vertical):
             style = f"bold {colours.accent}" if number == typed.taking else colours.text
             start = len(line)
             line.append(offer.text, style=style)
-            line.apply_meta({"@click": ("take", (number,))}, start, len(line))
+            line.apply_meta({"offer": number}, start, len(line))
             line.append("   ")
         told = typed.offers[shown].told if typed.offers else ""
         self.offered.update(Text("\n").join([line, Text(f" {cut(told, room)}", style=colours.quiet)]))
@@ -182,9 +183,11 @@ class Work(Guarded, Vertical):
     def on_open_rung_offered(self) -> None:
         self._draw_offers()
 
-    def action_take(self, number: int) -> None:
-        """What is offered and was clicked."""
-        self.typed.take(number)
+    def on_click(self, event: events.Click) -> None:
+        """A click on what is offered takes it."""
+        number = event.style.meta.get("offer")
+        if number is not None:
+            self.typed.take(number)
 
     def on_descendant_focus(self) -> None:
         self.typed.update_suggestion()
