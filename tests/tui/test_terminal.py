@@ -46,7 +46,7 @@ def test_sessions_and_locks(open_terminal: Opener) -> None:
     terminal = open_terminal(DEMO)
     terminal.until("22 not run")
     terminal.keys("x", "Enter")
-    terminal.until("the last free bunk", "CALL book_bunk('VARN'")
+    terminal.until("Ladder", "11 met", "CALL book_bunk('VARN'")
     terminal.keys("Down", "h")
     screen = terminal.until("sessions and locks after rung 2", "table bunk", "since rung 2")
     waiting = next(line for line in screen.splitlines() if "row bunk (3)" in line)

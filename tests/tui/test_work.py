@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import os
+import random
 import re
 import signal
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import pytest
@@ -311,4 +313,20 @@ def test_a_fault_ends_nothing(open_terminal: Opener, ferry: Path) -> None:
     terminal.type("SELECT 'fine';")
     terminal.until("= 'fine'", "= 'hullo'")
     terminal.keys("Escape", "q")
+    terminal.until("ended=0")
+
+
+def test_random_keys_in_a_terminal(open_terminal: Opener, ferry: Path) -> None:
+    chance = random.Random(3)
+    terminal = open_terminal(ferry)
+    terminal.until("an empty day")
+    some = "Enter Escape o e u d U z p k c w l / . , m a i r x n b f h D E Tab t S L Up Down Left Right Home End Space ? v g j C-p".split()
+    for _ in range(40):
+        terminal.tmux("send-keys", *chance.choices(some, k=10))
+        assert "ended=" not in terminal.screen()
+        assert "A fault of the program" not in terminal.screen()
+    for _ in range(6):
+        terminal.keys("Escape")
+        time.sleep(0.2)
+    terminal.keys("C-c")
     terminal.until("ended=0")

@@ -68,7 +68,7 @@ def locks_at(ladder: Ladder, number: int, colours: Palette, width: int) -> Text:
             line.append(f"{words}, {plural(len(ladder.held_at(number, name)), 'lock')}", style=colours.text)
         lines.append(line)
     lines += _lock_table(ladder, number, waits, colours, width)
-    lines.append(Text("\nl goes back to the facets", style=f"italic {colours.quiet}"))
+    lines.append(Text("\nh goes back to the facets", style=f"italic {colours.quiet}"))
     return Text("\n").join(lines)
 
 
