@@ -8,6 +8,7 @@ from typing import Any
 from test_properties import execute
 
 from glimb.engine.engine import Engine
+from glimb.engine.outcomes.events import FOLDED
 from glimb.engine.outcomes.steps import Step, read_steps, walk_steps
 
 SETUP = """
@@ -44,6 +45,7 @@ def recorded(text: str, sqlstate: str = "") -> list[Step]:
     engine = Engine()
     execute(engine, "main", SETUP)
     engine.shared.recording = True
+    engine.shared.keep_rounds(FOLDED)
     (outcome,) = execute(engine, "main", text)
     assert (outcome.failure.sqlstate if outcome.failure else "") == sqlstate
     return read_steps(outcome.trace)

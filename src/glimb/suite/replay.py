@@ -13,7 +13,7 @@ from datetime import datetime
 from typing import NamedTuple
 
 from glimb.engine.engine import Engine
-from glimb.engine.outcomes.events import FOLDED, UNFOLDED, Rounds
+from glimb.engine.outcomes.events import UNFOLDED, Rounds
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.transactions.hosts import HostValue
 from glimb.engine.transactions.keeping import Kept, keep, put_back
@@ -289,7 +289,7 @@ class Replay:
                 self.finish()
         finally:
             shared.recording = recording
-            shared.keep_rounds(FOLDED)
+            shared.keep_rounds(None)
         step = self.moves[number].step
         statement = step.statement if isinstance(step, StatementStep) else None
         return Course(found, list(lines_of(found, statement)), statement)

@@ -27,7 +27,8 @@ MOST_OF_ALL = 20_000_000
 NOBODY: Mapping[str, str] = MappingProxyType({})
 
 Rounds = tuple[int, int]
-"""Rounds of loops that are kept beside the first and the last ones: from one to another."""
+"""Rounds of loops that are kept beside the first and the last ones: from one to another. What is folded is counted
+then, which takes longer than recording it; where nobody looks inside (None) it is not."""
 FOLDED, UNFOLDED = (0, 0), (0, MOST_OF_ALL)
 
 
@@ -153,23 +154,25 @@ class LoopFold:
 
     __slots__ = ("counts", "cut", "seen", "wanted")
 
-    def __init__(self, wanted: Rounds) -> None:
+    def __init__(self, wanted: Rounds | None) -> None:
         self.wanted = wanted
         self.cut = self.seen = 0
         self.counts: Counter[Marker] = Counter()
 
     def __call__(self, events: list[Any], number: int) -> int:
         """Called at the start of round `number` when much has been written; gives the next length to be called at."""
-        first, last = self.wanted
-        if self.cut and (number <= first or self.seen > last):
-            dropped = [e for e in events[self.cut :] if isinstance(e, Marker)]
+        if self.cut and (self.wanted is None or number <= self.wanted[0] or self.seen > self.wanted[1]):
+            if self.wanted is not None:
+                self._count([e for e in events[self.cut :] if isinstance(e, Marker)])
             del events[self.cut :]
-            self.counts.update(dropped)
-            for gap in dropped:
-                if isinstance(gap, Gap) and gap.counts is not self.counts:  # of a loop within
-                    self.counts.update(gap.counts)
             events.append(Gap(number, self.counts))
         else:
             self.cut, self.counts = len(events), Counter()
         self.seen = number
         return len(events) + KEPT_EVENTS
+
+    def _count(self, dropped: list[Marker]) -> None:
+        self.counts.update(dropped)
+        for gap in dropped:
+            if isinstance(gap, Gap) and gap.counts is not self.counts:  # of a loop within
+                self.counts.update(gap.counts)

@@ -120,14 +120,14 @@ class Shared:
         self.idle: list[greenlet] = []
         """Greenlets that are free: making one costs more than running a statement in it."""
         self.recording = False
-        self.keep_rounds(FOLDED)
+        self.keep_rounds(None)
         self.plain = False
         """Whether queries are run as they stand, without planning: to compare with."""
 
-    def keep_rounds(self, wanted: Rounds) -> None:
-        """Which rounds of loops a recorded run keeps beside the first and the last ones."""
+    def keep_rounds(self, wanted: Rounds | None) -> None:
+        """Which rounds of loops a recorded run keeps beside the first and last ones; None: nobody will look."""
         self.rounds = wanted
-        self.most_events = MOST_EVENTS if wanted == FOLDED else MOST_OF_ALL
+        self.most_events = MOST_EVENTS if wanted in (None, FOLDED) else MOST_OF_ALL
 
     def release(self, session: LockOwner, resources: list[Resource]) -> None:
         self.waits.release(self.locks, session, resources)
