@@ -231,3 +231,20 @@ def test_a_ladder_worked_on() -> None:
     again.begin()
     assert case_text(script.cases[0], "work", again.replay.moves) == text
     assert [r.last.row_count for r in again.view().ladder.rungs] == [r.last.row_count for r in view.ladder.rungs]
+
+
+def test_what_was_seen_takes_the_place_of_what_slipped() -> None:
+    text = (
+        "--# case slips\nCREATE TABLE t (n INTEGER);\nINSERT INTO t VALUES (1);\n"
+        "UPDATE t SET n = n + 1;\n--> change t (1) n 1 -> 3\n--> note 'never'\n--> open\n"
+        "VALUES (1, 'a'), (2, 'b');\n--> rows\n-->   1 | 'a'\n-->   3 | 'c'\n--> no notes\n"
+    )
+    script = read_script("slips.sql", text)
+    bench = Workbench(Replay(Engine(), script.cases[0], script.source))
+    bench.begin()
+    view = bench.pin(3, bench.pins(3))
+    assert [v.expectation.text for v in view.ladder.rungs[2].slips if v.expectation is not None] == ["note 'never'"]
+    assert "--> change t ~1" in bench.text("slips")
+    view = bench.pin(4, bench.pins(4))
+    assert not view.ladder.rungs[3].slips
+    assert "3 | 'c'" not in bench.text("slips")

@@ -3,13 +3,14 @@ two sessions at the screen."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from functools import lru_cache
 from hashlib import sha256
 from pathlib import Path
 
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Span
+from glimb.suite.expectations.kind import Expectation
 from glimb.suite.project import own_folder
 from glimb.suite.replay import Move
 from glimb.suite.script import (
@@ -76,9 +77,17 @@ def written(move: Move) -> Iterator[str]:
         case StatementStep() | BrokenStep():
             text = source[step.span].rstrip()
             yield text if text.endswith(";") else f"{text};"
+    yield from expected_lines(move)
+
+
+def expected_lines(move: Move, without: Collection[Expectation] = ()) -> Iterator[str]:
+    """The lines that say what is expected of a move, with the rows below them; some may be left out."""
+    step, source = move.step, move.source
     if isinstance(step, Turn | StatementStep | BrokenStep) and step.expectations:
         lines = _lines_of(source.text)
         for expectation in step.expectations:
+            if any(expectation is one for one in without):
+                continue
             first, last = source.line(expectation.span.start), source.line(expectation.span.end - 1)
             yield from (line.strip() for line in lines[first - 1 : last])
             below = lines[last : last + len(expectation.rows) + bool(expectation.header)]

@@ -5,7 +5,7 @@ It holds one replay and gives `View`s of it: what a screen draws, and nothing th
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from copy import copy as shallow
 from typing import NamedTuple
 
@@ -13,9 +13,11 @@ from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.values.conversion import literal_of
 from glimb.suite.asking import parsed_query
 from glimb.suite.climber import Climber
+from glimb.suite.expectations.kind import Expectation
 from glimb.suite.expectations.pinning import pinned
-from glimb.suite.kept import case_text, written
+from glimb.suite.kept import case_text, expected_lines, written
 from glimb.suite.ladder import Ladder, Rung
+from glimb.suite.pins import blocks_of
 from glimb.suite.replay import Move, Replay
 from glimb.suite.script import MAIN
 from glimb.suite.telling import Part, parts
@@ -181,18 +183,22 @@ class Workbench:
         return self.view()
 
     def pin(self, rung: int, lines: list[str]) -> View:
-        """Expect these lines of a rung too."""
-        said = self._expected(rung)
-        text = [f"{self._statement(rung)};", *said, *(f"--> {line}" for line in lines if f"--> {line}" not in said)]
+        """Expect these lines of a rung; what slipped and says the same thing of it (begins with the same word) gives
+        way."""
+        words = {line.split()[0] for line in lines if line.strip() and not line.startswith(" ")}
+        slipped = [v.expectation for v in self.replay.ladder.rungs[rung - 1].slips if v.expectation is not None]
+        said = self._expected(rung, [e for e in slipped if e.text.split()[0] in words])
+        fresh = [line for block in blocks_of(lines) if not _stands(block, said) for line in block]
+        text = [f"{self._statement(rung)};", *said, *(f"--> {line}" for line in fresh)]
         self._change(rung, "\n".join(text))
         return self.view()
 
     def _statement(self, rung: int) -> str:
         return self.replay.ladder.rungs[rung - 1].text.rstrip().removesuffix(";")
 
-    def _expected(self, rung: int) -> list[str]:
+    def _expected(self, rung: int, without: Collection[Expectation] = ()) -> list[str]:
         """The lines that say what is expected of a rung."""
-        return list(written(self._rungs()[rung - 1]))[1:]
+        return list(expected_lines(self._rungs()[rung - 1], without))
 
     def _change(self, rung: int, text: str) -> None:
         before = self.replay.ladder.rungs[:]
@@ -219,7 +225,7 @@ class Workbench:
     def pins(self, rung: int) -> list[str]:
         """What could be said of a rung and is not yet, the telling lines; rows stand below theirs, indented."""
         found, said = self.replay.ladder.rungs[rung - 1], self._expected(rung)
-        return [line for line in pinned(found.outcome) if f"--> {line}" not in said]
+        return [line for block in blocks_of(pinned(found.outcome)) if not _stands(block, said) for line in block]
 
     # -- watching
 
@@ -258,6 +264,12 @@ class Workbench:
     def text(self, title: str) -> str:
         """The ladder as a case of a script: its statements with what was expected of them."""
         return case_text(self.replay.case, title, self.replay.moves)
+
+
+def _stands(block: list[str], said: list[str]) -> bool:
+    """Whether a line stands among others with all rows that are below it."""
+    lines = [f"--> {line}" for line in block]
+    return any(said[at : at + len(lines)] == lines for at in range(len(said)))
 
 
 def _differs(old: Rung, new: Rung) -> bool:

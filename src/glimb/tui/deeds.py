@@ -153,7 +153,8 @@ class Deeds:
                 self.work.ask(lambda bench: bench.pin(message.rung, lines))
 
         shown = ["\n".join(block) for block in message.blocks]
-        self.work.app.push_screen(TicksScreen(f"Expect of rung {message.rung}:", shown), take)
+        told = f"Expect of rung {message.rung}: (what slipped and says the same thing gives way)"
+        self.work.app.push_screen(TicksScreen(told, shown), take)
 
     def keep(self, rung: Rung | None) -> None:
         """Keep what was worked on: in the case's file, under its title in its place, under another as a new case."""
