@@ -165,3 +165,17 @@ def test_deep_recursion_is_bounded() -> None:
     assert outcome.rows == [(17711,)]
     assert len(outcome.trace) < 310_000
     assert sum(1 for _ in walk_steps(read_steps(outcome.trace))) > 1000
+
+
+def test_triggers_are_bounded() -> None:
+    """Of very many rows the first are recorded, the others change as ever."""
+    engine = Engine()
+    execute(engine, "main", "CREATE TABLE many (id INTEGER, n INTEGER); CREATE TABLE kept (id INTEGER);")
+    execute(engine, "main", "CREATE TRIGGER k AFTER UPDATE ON many FOR EACH ROW INSERT INTO kept VALUES (new.id);")
+    execute(engine, "main", f"INSERT INTO many VALUES {', '.join(f'({n}, 0)' for n in range(900))};")
+    engine.shared.recording, engine.shared.most_events = True, 1_000
+    (outcome,) = execute(engine, "main", "UPDATE many SET n = 1;")
+    assert 1_000 < len(outcome.trace) < 1_100
+    engine.shared.recording = False
+    (counted,) = execute(engine, "main", "SELECT COUNT(*) FROM kept;")
+    assert counted.rows == [(900,)]

@@ -318,7 +318,7 @@ def test_a_fault_ends_nothing(open_terminal: Opener, ferry: Path) -> None:
 
 def test_random_keys_in_a_terminal(open_terminal: Opener, ferry: Path) -> None:
     chance = random.Random(3)
-    terminal = open_terminal(ferry)
+    terminal = open_terminal(ferry, around=f"XDG_STATE_HOME={ferry}/state")
     terminal.until("an empty day")
     some = "Enter Escape o e u d U z p k c w l / . , m a i r x n b f h D E Tab t S L Up Down Left Right Home End Space ? v g j C-p".split()
     for _ in range(40):
@@ -330,3 +330,4 @@ def test_random_keys_in_a_terminal(open_terminal: Opener, ferry: Path) -> None:
         time.sleep(0.2)
     terminal.keys("C-c")
     terminal.until("ended=0")
+    assert not list(ferry.glob("state/glimb/fault*"))  # a fault that was told has left a report

@@ -298,9 +298,19 @@ class Worker:
             found = Workbench(made)
             place = self._place(script, case)
             if place.exists():
-                found.resume(moves_of(read_text(place).text))
+                self._go_on(found, place)
             self._benches[case_id] = found
         return found
+
+    def _go_on(self, bench: Workbench, place: Path) -> None:
+        """Have the ladder that was kept; one that cannot be read is laid aside, and the case is as its file has it."""
+        try:
+            bench.resume(moves_of(read_text(place).text))
+        except ProblemError as error:
+            aside = place.with_suffix(".unread")
+            place.replace(aside)
+            told = error.problems[0].message if error.problems else "it is no case"
+            self._post(WorkFailed(f"what was typed here last cannot be read ({told}): it is in {aside}"))
 
     def _place(self, script: Script, case: Case) -> Path:
         return place_of(self._project(script).root, script.path, case.title)

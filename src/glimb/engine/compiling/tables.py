@@ -101,9 +101,10 @@ class TableCompiler:
             table.compiled.defaults = namespace[function.name]
         return table.compiled.defaults
 
-    def trigger(self, trigger: Trigger) -> Callable[..., Any]:
-        """A trigger as a function of the old and new row; a BEFORE trigger gives the new row as it has left it."""
-        if self.units.shared.recording:
+    def trigger(self, trigger: Trigger, written: int) -> Callable[..., Any]:
+        """A trigger as a function of the old and new row; a BEFORE trigger gives the new row as it has left it. Where
+        very much has been `written` into a recorded run already, it goes on bare, as routines do."""
+        if self.units.shared.recording and written <= self.units.shared.most_events:
             trigger.recorded = trigger.recorded or self._trigger(trigger, True)
             return trigger.recorded
         trigger.code = trigger.code or self._trigger(trigger, False)

@@ -33,7 +33,7 @@ def run_instead(session: Session, depth: int, view: View, event: str, rows: list
     try:
         for trigger in session.shared.catalog.triggers_of(view):
             if trigger.definition.event == event:
-                code = session.shared.compiler.tables.trigger(trigger)
+                code = session.shared.compiler.tables.trigger(trigger, len(session.trace))
                 for number, row in enumerate(rows):
                     old = (*row[:width], number) if event != "insert" else None
                     new = (*row[-width:], number) if event != "delete" else None

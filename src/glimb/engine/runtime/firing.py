@@ -36,7 +36,9 @@ class Firing:
         ]
 
     def _run(self, trigger: Trigger, old: Row | None, new: Row | None, *tables: list[Row]) -> Any:
-        return self.session.shared.compiler.tables.trigger(trigger)(self.session, self.depth + 1, old, new, *tables)
+        session = self.session
+        code = session.shared.compiler.tables.trigger(trigger, len(session.trace))
+        return code(session, self.depth + 1, old, new, *tables)
 
     def begin(self, table: Table, event: str) -> None:
         """Fire BEFORE triggers of the statement, once."""
