@@ -174,6 +174,12 @@ OFFERED = [
     ("SELECT 'a", "and", False),
     ("SELECT 1 ", "FROM", True),
     ("SELECT * FROM bunk, ", "stay", True),
+    ("BEGIN DECLARE total, most DECIMAL(5, 2); SET mo", "most", True),
+    ("BEGIN DECLARE c CURSOR FOR SELECT 1; DECLARE n INTEGER; FETCH c INTO ", "n", True),
+    ("BEGIN DECLARE c CURSOR FOR SELECT 1; DECLARE n INTEGER; OPEN ", "c", True),
+    ("BEGIN DECLARE c CURSOR FOR SELECT 1; OPEN ", "n", False),
+    ("BEGIN DECLARE no_bunk CONDITION; SELECT 1 INTO ", "no_bunk", False),
+    ("CREATE PROCEDURE p (IN berth CHAR(4), OUT rate DECIMAL(3, 1)) BEGIN SET ra", "rate", True),
 ]
 
 

@@ -241,3 +241,31 @@ def test_a_ladder_that_is_kept_is_read_as_it_was() -> None:
     ]
     assert kept_in("-- mine\n" + WORKED, bench.text("kept"), "kept").count("--# case") == 1
     assert kept_in(WORKED, bench.text("other"), "other").startswith(WORKED)
+
+
+def test_comments_of_a_case_that_is_kept_in_its_place() -> None:
+    """What stood between the statements that are still there stays: comments above, beside, in brackets, at the end."""
+    text = (
+        "-- head\n--# setup\nCREATE TABLE t (n INTEGER);\n\n--# case one\n-- why\nINSERT INTO t VALUES (1); -- first\n"
+        "--> count 1\n\n/* a long\n   story */\nSELECT n FROM t;\n--> value 1\n-- between\n\n--# session b\n"
+        "SELECT 2;\n-- the end\n\n--# case two\nSELECT 3;\n"
+    )
+    script = read_script("one.sql", text)
+    bench = Workbench(Replay(Engine(), script.cases[0], script.source))
+    bench.replay.at(bench.replay.length)
+    assert kept_in(text, bench.text("one"), "one") == text
+    bench.change(3, "SELECT n + 1 FROM t;")
+    changed = kept_in(text, bench.text("one"), "one")
+    assert changed == text.replace("SELECT n FROM", "SELECT n + 1 FROM")
+
+
+def test_expectations_outlive_a_text_that_is_no_statement() -> None:
+    """What is expected of a rung is still expected when its text was broken and mended."""
+    text = "--# case one\nCREATE TABLE t (n INTEGER);\nINSERT INTO t VALUES (1);\n--> change t +1\n--> count 1\n"
+    script = read_script("one.sql", text)
+    bench = Workbench(Replay(Engine(), script.cases[0], script.source))
+    bench.begin()
+    bench.change(2, "INSERT INTO t VALUES (1), 3)")
+    assert bench.replay.ladder.rungs[1].slips
+    bench.change(2, "INSERT INTO t VALUES (1);")
+    assert bench.text("one") == text

@@ -252,6 +252,24 @@ def test_nothing_is_lost(open_terminal: Opener, ferry: Path) -> None:
     assert "two look  (expects nothing)" in glimb("run", str(ferry))
 
 
+def test_a_kept_ladder_that_cannot_be_read(open_terminal: Opener, ferry: Path) -> None:
+    """It is laid aside whole, that is told, and the case is as its file has it."""
+    terminal = open_terminal(ferry / "cases" / "sales.sql")
+    terminal.until("1 met")
+    terminal.keys("o")
+    terminal.type("SELECT 'not in a file';")
+    terminal.until("= 'not in a file'")
+    terminal.keys("Escape", "q")
+    terminal.until("ended=0")
+    (kept,) = (ferry / ".glimb" / "ladders").glob("*.sql")
+    kept.write_text("--# case one\nSELECT 1;\n--# case two\nSELECT 2;\n")
+    again = open_terminal(ferry / "cases" / "sales.sql")
+    again.until("1 met", "what was typed here last cannot be read")
+    again.keys("q")
+    again.until("ended=0")
+    assert kept.with_suffix(".unread").read_text().endswith("SELECT 2;\n")
+
+
 def test_the_editor(open_terminal: Opener, ferry: Path) -> None:
     """The user's editor opens at the line, and the ladder comes back with the new text run."""
     editor = ferry / "editor"

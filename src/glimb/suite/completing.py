@@ -18,6 +18,7 @@ from glimb.lang.parser import STARTERS, wanted_behind
 from glimb.lang.parser.base import RESERVED
 from glimb.lang.source import Source
 from glimb.lang.tokens import Token, tokenize
+from glimb.suite.declared import compared, cursors_in, variables_in
 
 MOST_VALUES = 20
 MOST_OFFERS = 40
@@ -116,13 +117,22 @@ def _values(table: Table, position: int) -> Iterator[str]:
 def _routine(routine: Routine, refers: dict[str, tuple[str, ...]]) -> Callable:
     parameters = tuple(
         Column(
-            p.name, f"{p.mode.upper()} {p.type}" if routine.kind == "procedure" else str(p.type), refers.get(p.name, ())
+            p.name,
+            f"{p.mode.upper()} {p.type}" if routine.kind == "procedure" else str(p.type),
+            _of_compared(routine, p.name, refers),
         )
         for p in routine.parameters
     )
     told = ", ".join(f"{p.name} {p.told}" for p in parameters)
     returns = " → table" if routine.table else f" → {routine.returns}" if routine.returns is not None else ""
     return Callable(routine.name, routine.kind, f"({told}){returns}", parameters)
+
+
+def _of_compared(routine: Routine, parameter: str, refers: dict[str, tuple[str, ...]]) -> tuple[str, ...]:
+    """The values for a parameter: those of the column that has its name, or to which the routine compares it."""
+    text = routine.source[routine.definition.span]
+    names = (parameter, *compared(text, parameter)) if parameter not in refers else (parameter,)
+    return next((refers[name] for name in names if name in refers), ())
 
 
 # ---- what fits
@@ -144,6 +154,8 @@ def offers(text: str, words: Words) -> tuple[str, list[Offer]]:
 
 def _fitting(before: str, tokens: list[Token], words: Words) -> Iterator[Offer]:
     """All that may stand behind a text, what is likely first."""
+    variables, cursors = dict(variables_in(tokens)), tuple(cursors_in(tokens))
+    words = words._replace(cursors=(*cursors, *words.cursors))
     start = next((n for n in range(len(tokens) - 1, -1, -1) if tokens[n].value == ";"), -1)
     tokens = tokens[start + 1 :]
     last = tokens[-1].value if tokens else ""
@@ -167,6 +179,8 @@ def _fitting(before: str, tokens: list[Token], words: Words) -> Iterator[Offer]:
     if {"a value", "the name of a column"} & set(wanted):
         for columns in dict.fromkeys(reach.values()):
             yield from _of_columns(columns)
+    if {"a value", "a variable"} & set(wanted):
+        yield from (Offer(name, told) for name, told in variables.items())
     if "a value" in wanted:
         yield from (Offer(f"{r.name}(", r.told) for r in words.routines if r.kind == "function")
         yield from (Offer(name, told) for name, told in words.hosts.items())

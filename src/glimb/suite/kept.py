@@ -4,6 +4,7 @@ two sessions at the screen."""
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Iterator
+from difflib import SequenceMatcher
 from functools import lru_cache
 from hashlib import sha256
 from pathlib import Path
@@ -57,7 +58,33 @@ def kept_in(text: str, case: str, title: str) -> str:
         gap = "" if not text or text.endswith("\n\n") else "\n" if text.endswith("\n") else "\n\n"
         return f"{text}{gap}{case}"
     behind = text[found.end :]
+    case = _commented(case, found, text)
     return f"{text[: found.span.start]}{case}{chr(10) * bool(behind.strip())}{behind}"
+
+
+def _commented(case: str, old: Case, source: str) -> str:
+    """A case with the comments and empty lines that the one before had between its statements; a statement that was
+    changed keeps those of the one in whose place it stands."""
+    new = read_script("kept", case).cases[0]
+    before = [source[step.span.start : step.span.end] for step in old.steps]
+    after = [case[step.span.start : step.span.end] for step in new.steps]
+    stretches = SequenceMatcher(None, before, after, autojunk=False).get_opcodes()
+    same = {a: b for _, *ends in stretches for a, b in zip(range(*ends[:2]), range(*ends[2:]), strict=False)}
+    put: list[tuple[int, str]] = []
+    ends = [source.find("\n", old.span.start) + 1, *(step.span.end for step in old.steps)]
+    starts = [*(step.span.start for step in old.steps), old.end]
+    for number, (end, start) in enumerate(zip(ends, starts, strict=True)):
+        beside, *lines = source[end:start].split("\n") if number else ["", *source[end:start].split("\n")]
+        if (behind := beside.lstrip("; \t")) and number - 1 in same:
+            put.append((case.index("\n", new.steps[same[number - 1]].span.end), f" {behind}"))
+        if kept := [line for line in lines[:-1] if not line.lstrip().startswith(("--#", "-->"))]:
+            if number in same:
+                put.append((new.steps[same[number]].span.start, "\n".join([*kept, ""])))
+            elif number == len(old.steps) and any(line.strip() for line in kept):
+                put.append((len(case), "\n".join([*kept, ""]).rstrip() + "\n"))
+    for place, words in sorted(put, reverse=True):
+        case = case[:place] + words + case[place:]
+    return case
 
 
 def written(move: Move) -> Iterator[str]:

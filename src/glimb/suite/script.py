@@ -248,6 +248,7 @@ class _Reader:
                 self._blame(Problem("42601", side, expectation.span, hint, self.source))
         if broken is not None and not any(e.kind == "fails" for e in found):
             self._blame(*broken.problems)
+            broken.expectations.extend(found)  # where it is being typed, they are kept until it is mended
             self.last = None
         elif self.last is not None:
             self.last.expectations.extend(found)

@@ -21,7 +21,8 @@ from glimb.tui.sql import stretches, styles
 
 
 class OpenRung(Guarded, TextArea):
-    """Enter runs a statement that is complete, and begins a line otherwise; Escape leaves."""
+    """Enter on its last line runs a statement that is complete, and begins a line otherwise; Ctrl+R runs the text from
+    anywhere; Escape leaves."""
 
     class Submitted(Message):
         """A text is to be run."""
@@ -45,6 +46,7 @@ class OpenRung(Guarded, TextArea):
 
     BINDINGS: ClassVar = [
         Binding("enter", "submit_text", "run, or a new line", key_display="Enter"),
+        Binding("ctrl+r", "submit_text", "run", key_display="Ctrl+R"),
         Binding("escape", "leave_typing", "end typing", key_display="Esc"),
         Binding("tab", "complete", "complete", key_display="Tab"),
         Binding("ctrl+up", "look_back(1)", "typed before", key_display="↑"),
@@ -118,7 +120,7 @@ class OpenRung(Guarded, TextArea):
             self.action_leave_typing()
         elif event.key == "enter" and self.selected_text.strip():
             self.post_message(self.Submitted(self.selected_text.strip()))
-        elif event.key == "enter" and self.cursor_location == self.document.end and is_complete(self.text):
+        elif event.key == "ctrl+r" or (event.key == "enter" and self._is_on_last_line and is_complete(self.text)):
             self.action_submit_text()
         elif event.key == "tab" and self.offers:
             self.action_complete()
@@ -133,6 +135,12 @@ class OpenRung(Guarded, TextArea):
         else:
             return False
         return True
+
+    @property
+    def _is_on_last_line(self) -> bool:
+        """Whether nothing but blanks stands in the lines below the cursor."""
+        lines = range(self.cursor_location[0] + 1, self.document.line_count)
+        return not any(self.document.get_line(line).strip() for line in lines)
 
     def action_submit_text(self) -> None:
         """Run the text."""

@@ -20,6 +20,8 @@ from glimb.tui.sql import coloured_lines
 from glimb.tui.text import Text
 
 MAX_ROWS = 200
+MOST_LINES = 400
+"""Lines of a case's text that the survey shows beside it."""
 
 
 def head_text(title: str, colours: Palette) -> Text:
@@ -257,7 +259,11 @@ def case_facets(row: Row, colours: Palette, width: int) -> Text:
         lines += _case_details(result, colours, width)
     if case is not None:
         lines.append(head_text("text", colours))
-        lines += coloured_lines(row.script.source.text[case.span.start : case.end].rstrip(), colours)
+        text = row.script.source.text[case.span.start : case.end].rstrip().split("\n", MOST_LINES)
+        lines += coloured_lines("\n".join(text[:MOST_LINES]), colours)
+        if len(text) > MOST_LINES:
+            more = plural(text[-1].count("\n") + 1, "line")
+            lines.append(Text(f"and {more} more: Enter goes to its ladder", style=colours.quiet))
     return Text("\n").join(lines)
 
 
@@ -282,8 +288,10 @@ def side_name(result: CaseResult, side: int) -> str:
 def _ladder_slips(ladder: Ladder, colours: Palette, width: int) -> Iterator[Text]:
     for verdict in ladder.slips:
         yield from _verdict(verdict, colours, width)
-    for rung in ladder.rungs:
-        if rung.slips:
-            yield Text(f"\n{rung.number} {rung.session}> {cut(one_line(rung.text), width - 12)}", style=colours.text)
-            for verdict in rung.slips:
-                yield from _verdict(verdict, colours, width)
+    slipped = [rung for rung in ladder.rungs if rung.slips]
+    for rung in slipped[:MAX_ROWS]:
+        yield Text(f"\n{rung.number} {rung.session}> {cut(one_line(rung.text), width - 12)}", style=colours.text)
+        for verdict in rung.slips:
+            yield from _verdict(verdict, colours, width)
+    if len(slipped) > MAX_ROWS:
+        yield Text(f"and {plural(len(slipped) - MAX_ROWS, 'rung')} more that slipped", style=colours.quiet)

@@ -4,7 +4,7 @@ it. No widgets."""
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from functools import partial
+from functools import lru_cache, partial
 from itertools import islice
 from typing import NamedTuple
 
@@ -94,7 +94,8 @@ class LadderDrawing:
             below.append(fixed(self._plain("No statement yet: o types one.", self.colours.quiet)))
         others: Iterable[int] = range(1, len(rungs) + 1)
         if measure is COMPACT:
-            others = [n for n in self.look.opened if n <= len(rungs)] if self.look.lens != "rows" else others
+            with_rows = _with_rows(self.ladder) if self.look.lens == "rows" else ()
+            others = {*with_rows, *(n for n in self.look.opened if n <= len(rungs))}
         heights = {n - 1: self._height(rungs[n - 1], self._of(n, measure)) for n in others}
 
         def make(at: int) -> Item:
@@ -145,7 +146,7 @@ class LadderDrawing:
     def _rows(self, rung: Rung, most: int, width: int) -> Iterator[Text]:
         """Its result sets as tables; one row and column is told already."""
         for columns, rows in rung.last.results:
-            if len(rows) > 1 or (rows and len(columns) > 1):
+            if rows and len(rows) + len(columns) > 2:
                 part = telling.Rows(1, 1, columns, rows)
                 cells = [[Text(cell, style=self.colours.text) for cell in row] for row in part.texts(most)]
                 yield from aligned([c.name for c in columns], cells, self.colours, width)
@@ -252,13 +253,16 @@ class LadderDrawing:
         return line
 
 
+@lru_cache(maxsize=2)
+def _with_rows(ladder: Ladder) -> list[int]:
+    """The numbers of the rungs that have a table of rows below them."""
+    return [rung.number for rung in ladder.rungs if rung.last.results and _table_height(rung, 1)]
+
+
 def _table_height(rung: Rung, most: int) -> int:
     """How many lines the result sets of a rung have below it."""
-    lines = 0
-    for columns, rows in rung.last.results:
-        if len(rows) > 1 or (rows and len(columns) > 1):
-            lines += 1 + min(len(rows), most) + (len(rows) > most)
-    return min(lines, most + 2)
+    shown = [len(rows) for columns, rows in rung.last.results if rows and len(rows) + len(columns) > 2]
+    return min(sum(1 + min(count, most) + (count > most) for count in shown), most + 2)
 
 
 def _folded(text: str, width: int, most: int) -> list[str]:

@@ -304,7 +304,8 @@ def _fit(b: Binding, routine: Routine, given: tuple[tree.Argument, ...], bound: 
             return f"{parameter.name} is {parameter.type}, not {value.type}"
     for number, parameter in enumerate(routine.parameters):
         if number not in positions and parameter.default is None:
-            return f"{parameter.name} {parameter.type} is missing"
+            told = f"{parameter.name} {parameter.type} is missing"
+            return told if parameter.mode == "in" else f"{told}, give ? or a variable for it"
     return ""
 
 
