@@ -182,8 +182,8 @@ class Ladder:
 
     @property
     def slip_count(self) -> int:
-        return len(self.slips) + sum(len(r.slips) for r in self.rungs)
+        return len(self.slips) + sum(len(rung.slips) for rung in self.rungs if rung.verdicts)
 
     @property
     def met_count(self) -> int:
-        return sum(v.met for r in self.rungs for v in r.verdicts)
+        return sum(verdict.met for rung in self.rungs if rung.verdicts for verdict in rung.verdicts)
