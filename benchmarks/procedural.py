@@ -6,6 +6,7 @@ from collections.abc import Callable
 from decimal import Decimal
 
 from benchmarks.measure import Benchmark, Glimb
+from glimb.engine.outcomes.coverage import Coverage
 
 LOOP = """CREATE PROCEDURE spin(OUT total INTEGER) BEGIN
   DECLARE i, a, b INTEGER DEFAULT 0;
@@ -64,6 +65,12 @@ def recorded_loop() -> Pair:
     return recorded.prepared("CALL spin(?)"), bare.prepared("CALL spin(?)")
 
 
+def covered_loop() -> Pair:
+    bare, covered = Glimb(LOOP), Glimb(LOOP)
+    covered.engine.shared.coverage = Coverage()
+    return covered.prepared("CALL spin(?)"), bare.prepared("CALL spin(?)")
+
+
 def decimals() -> Pair:
     def python() -> Decimal:
         i = 0
@@ -102,6 +109,7 @@ def signals() -> Pair:
 ALL = [
     Benchmark("loop of 1,000,000 rounds, three integer statements", "plain Python", 1.8, loop),
     Benchmark("the same loop, recorded", "bare", 2, recorded_loop),
+    Benchmark("the same loop, covered", "bare", 1.3, covered_loop),
     Benchmark("DECIMAL(18,4) loop of 200,000 rounds", "decimal.Decimal", 1.6, decimals),
     Benchmark("recursive function, fib(20)", "plain Python", 3, fib),
     Benchmark("condition signalled and handled, 100,000 times", "raise and except", 2, signals),

@@ -1,4 +1,4 @@
-"""The project of conformance cases: all are met, bare, recorded and with plain queries; the table in the docs is theirs."""
+"""The project of conformance cases: all are met, bare, recorded, covered and with plain queries; the table in the docs is theirs."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from glimb.suite.script import read_script
 
 CASES = Path(__file__).parent / "conformance" / "cases"
 FILES = sorted(CASES.rglob("*.sql"))
-RUNNER, PLAIN = Runner(), Runner()
+RUNNER, PLAIN, COVERING = Runner(), Runner(), Runner(covering=True)
 
 
 def is_met(result: CaseResult) -> None:
@@ -29,6 +29,7 @@ def test_cases_are_met(path: Path) -> None:
     assert script.cases
     for case in script.cases:
         is_met(RUNNER.run_case(script, case))
+        is_met(COVERING.run_case(script, case))
         recorded = RUNNER.run_case(script, case, recording=True)
         is_met(recorded)
         assert recorded.ladder is not None

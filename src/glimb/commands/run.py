@@ -98,7 +98,7 @@ def _run_cases(scripts: list[Script], word: str, lets: Lets) -> list[CaseResult]
         shown = shown_path(script.path)
         for warning in script.warnings:
             say(f"warning: {warning.describe()}")
-        for result in runner.run_script(script, partial(_is_wanted, word, script.path.name)):
+        for result in runner.run_script(script, partial(is_wanted, word, script.path.name)):
             results.append(result)
             if progress:
                 print("\r\x1b[K", end="", file=sys.stderr, flush=True)
@@ -111,6 +111,6 @@ def _run_cases(scripts: list[Script], word: str, lets: Lets) -> list[CaseResult]
     return results
 
 
-def _is_wanted(word: str, file: str, case: Case) -> bool:
+def is_wanted(word: str, file: str, case: Case) -> bool:
     """Whether -k means this case."""
     return word in " ".join((case.title, file, *case.tags)).lower()

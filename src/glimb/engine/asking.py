@@ -46,7 +46,8 @@ def ask(
     outer = engine.watch.begin(onlooker, limits.seconds, limits.memory)
     outcome = Outcome(session.name, "select")
     result: Any
-    recording, engine.shared.recording = engine.shared.recording, False
+    shared = engine.shared
+    forms, shared.recording, shared.coverage = (shared.recording, shared.coverage), False, None
     try:
         compiled = _compiled(engine, onlooker, query, source, named, tables)
         values = host_values({**engine.shared.hosts, **named}, compiled.outside)
@@ -57,7 +58,7 @@ def ask(
     except Exception as error:  # a condition, or a fault of ours
         result = error
     finally:
-        engine.shared.recording = recording
+        shared.recording, shared.coverage = forms
         engine.watch.session = outer
         for sequence, value in drawn.items():
             sequence.next = value

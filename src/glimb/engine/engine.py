@@ -15,7 +15,9 @@ from greenlet import getcurrent
 
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.compiling.compiler import Compiler
+from glimb.engine.compiling.points import register_points
 from glimb.engine.compiling.statements import Compiled
+from glimb.engine.outcomes.coverage import Coverage
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions import telling
@@ -91,6 +93,13 @@ class Engine:
     def use_model(self, name: str) -> None:
         """Choose the concurrency model, `versions` or `locking`; no transaction may be active."""
         self.shared.model = MODELS[name](self.shared)
+
+    def cover(self) -> Coverage:
+        """Count from now on what is tried of all that is stored; gives where that is counted."""
+        coverage = self.shared.coverage = Coverage()
+        self.compiler.forget()
+        register_points(self.compiler)
+        return coverage
 
     # -- statements
 

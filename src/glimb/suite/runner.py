@@ -12,6 +12,7 @@ from glimb.lang import tree
 from glimb.lang.node import Record
 from glimb.lang.problem import Problem, ProblemError
 from glimb.suite.case_run import CaseRun
+from glimb.suite.coverage import Counts, counted, merged
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.letting import Lets
 from glimb.suite.project import Project, open_project
@@ -23,8 +24,11 @@ from glimb.suite.world import build
 class Runner:
     """Runs cases of any projects; it keeps a world for each fixture."""
 
-    def __init__(self, lets: Lets | None = None) -> None:
+    def __init__(self, lets: Lets | None = None, covering: bool = False) -> None:
         self.lets = lets or {}
+        self.covering = covering
+        self._counts: Counts = {}
+        """What was counted in worlds that are gone."""
         self._projects: dict[Path, Project] = {}
         self._worlds: dict[tuple[Path | None, str], Engine | ProblemError] = {}
         self._prepared: dict[Engine, Prepared] = {}
@@ -49,11 +53,18 @@ class Runner:
         self._forget_worlds()
 
     def _forget_worlds(self) -> None:
+        self._counts = self.counts
         for world in self._worlds.values():
             if isinstance(world, Engine):
                 world.close()
         self._worlds.clear()
         self._prepared.clear()
+
+    @property
+    def counts(self) -> Counts:
+        """What has been tried, of a runner that counts it."""
+        worlds = [world for world in self._worlds.values() if isinstance(world, Engine)]
+        return merged(self._counts, *(counted(world) for world in worlds)) if self.covering else {}
 
     def stop(self) -> None:
         """End the run, from any thread."""
@@ -68,6 +79,8 @@ class Runner:
         if found is None:
             try:
                 found = build(project, fixture)
+                if self.covering:
+                    found.cover()
             except ProblemError as error:
                 found = error
             self._worlds[key] = found
@@ -136,6 +149,8 @@ class Runner:
     def _setup_rungs(self, engine: Engine, script: Script, case: Case, recording: bool) -> list[Rung] | None:
         """The rungs of a script's setup, which is done once for all of its cases where that makes no difference: plain
         statements of one session that leave nothing open. None: the case has to do it itself."""
+        if self.covering:  # counts must not depend on which cases share a setup
+            return None
         prepared = self._prepared.get(engine)
         if prepared is not None and (prepared.setup is not case.setup or prepared.recording != recording):
             engine.pop_base()

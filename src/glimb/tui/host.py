@@ -4,7 +4,9 @@ them."""
 from __future__ import annotations
 
 import asyncio
+import os
 import signal
+import threading
 import time
 from abc import abstractmethod
 from collections.abc import Callable, Iterator
@@ -31,6 +33,7 @@ MOST_FAULTS = 20
 """So many within a second are no faults one could go on from."""
 
 
+MOST_SECONDS_TO_END = 3.0
 SETTLING_SECONDS, SETTLING_STEPS = 0.3, 60
 """How long a key waits for a screen that is being opened."""
 
@@ -71,7 +74,15 @@ class Host(App[int]):
         for name in ("SIGTERM", "SIGHUP"):
             if hasattr(signal, name):
                 number = getattr(signal, name)
-                loop.add_signal_handler(number, partial(self.exit, return_code=128 + number))
+                loop.add_signal_handler(number, partial(self._end, 128 + number))
+
+    def _end(self, status: int) -> None:
+        """Leave in order; where that does not come to an end, since the terminal has gone, without. (What was typed has
+        been kept.)"""
+        last = threading.Timer(MOST_SECONDS_TO_END, os._exit, [status])
+        last.daemon = True
+        last.start()
+        self.exit(return_code=status)
 
     def notify(self, message: str, **options: Any) -> None:
         super().notify(visible(message), **{**options, "markup": False})

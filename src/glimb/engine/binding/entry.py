@@ -8,7 +8,7 @@ from glimb.engine import resolved as R
 from glimb.engine.binding.areas import binding_for
 from glimb.engine.binding.context import Binding
 from glimb.engine.binding.dispatch import bind_condition, bind_statement
-from glimb.engine.binding.nullability import settled
+from glimb.engine.binding.nullability import settled, settled_condition
 from glimb.engine.binding.outside import Outside
 from glimb.engine.binding.scope import RowScope, VariableScope
 from glimb.engine.binding.targets import declare
@@ -121,13 +121,21 @@ def bind_trigger(catalog: Catalog, trigger: Trigger) -> TriggerFacts:
         condition = bind_condition(binder, node.condition, "WHEN") if node.condition is not None else None
     binder.atomic_depth = 1
     body = bind_statement(binder, node.body)
-    if binder.problems:
-        raise ProblemError(*binder.problems)
+    known = frozenset(
+        local
+        for which in ("old", "new")
+        if which == "old" or node.timing == "after"
+        for local, column in zip(locals_[which], table.columns, strict=False)
+        if column.not_null
+    )
+    body = _settled(body, binder, known)
+    if condition is not None:
+        condition = settled_condition(condition, known)
     return TriggerFacts(locals_["old"], locals_["new"], condition, body, tuple(tables))
 
 
-def _settled(bound: R.Stmt, binder: Binding) -> R.Stmt:
+def _settled(bound: R.Stmt, binder: Binding, known: frozenset[str] = frozenset()) -> R.Stmt:
     """What was bound, when nothing in it is wrong, with what is known of NULLs."""
     if binder.problems:
         raise ProblemError(*binder.problems)
-    return settled(bound, binder.assignments, binder.may_be_null)
+    return settled(bound, binder.assignments, binder.may_be_null, known)

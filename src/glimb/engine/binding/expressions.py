@@ -20,6 +20,7 @@ from glimb.engine.values.types import Type
 from glimb.lang import tree
 from glimb.lang.node import replace
 from glimb.lang.problem import nearest
+from glimb.lang.source import Span
 
 NO_NEXT_VALUE = ("in WHERE", "in ON", "in GROUP BY", "in CHECK", "in WHEN", "inside another one")
 """Where a value of a sequence cannot be drawn: it would depend on how often that is looked at (clause 6.14)."""
@@ -211,7 +212,10 @@ def bind_case(b: Binding, node: tree.CaseExpression) -> R.Expr:
     otherwise = expression(b, node.otherwise) if node.otherwise is not None else constant(b, None, T.NULL)
     results = unified(b, [value for _, value in arms] + [otherwise], node, "CASE")
     bound = tuple((c, v) for (c, _), v in zip(arms, results[:-1], strict=True))
-    case = R.Case(results[0].type, any(r.nullable for r in results), bound, results[-1])
+    spans = tuple(Span(w.conditions[0].span.start, w.result.span.end) for w in node.whens)
+    last = (node.otherwise.span,) if node.otherwise is not None else ()
+    place = R.Place(b.source, node.span, arms=(*spans, *last))
+    case = R.Case(results[0].type, any(r.nullable for r in results), bound, results[-1], place=place)
     return whole(case) if whole is not None else case
 
 
@@ -251,9 +255,12 @@ def bind_cast(b: Binding, node: tree.Cast) -> R.Expr:
 def in_domain(b: Binding, value: R.Expr, domain: Domain) -> R.Expr:
     """A value that must meet the CHECKs of a domain."""
     number = b.new_source()
+    checks = []
     with b.scoped(ValueScope(R.Shared(value.type, value.nullable, number)), "in CHECK"):
-        checks = tuple((c.name, bind_condition(b, c.condition, "CHECK")) for c in domain.checks)
-    return R.InDomain(value.type, value.nullable, number, value, checks)
+        for check in domain.checks:
+            with b.having(source=check.source):
+                checks.append((check.name, bind_condition(b, check.condition, "CHECK")))
+    return R.InDomain(value.type, value.nullable, number, value, tuple(checks))
 
 
 def bind_row(b: Binding, node: tree.RowValue) -> R.Expr:

@@ -19,16 +19,24 @@ Assignment = tuple[str, R.Expr]
 """The local of a variable, and what is assigned to it."""
 
 
-def settled(bound: R.Stmt, assignments: list[Assignment], nullable: set[str]) -> R.Stmt:
-    """The same statement, its expressions told which variables are never NULL: none of `nullable`, and none to which
-    something that may be NULL is assigned."""
-    sure = _declared(bound) - nullable
+def settled(
+    bound: R.Stmt, assignments: list[Assignment], nullable: set[str], known: frozenset[str] = frozenset()
+) -> R.Stmt:
+    """The same statement, its expressions told which variables are never NULL: those `known`, and of the others none of
+    `nullable`, and none to which something that may be NULL is assigned."""
+    sure = (_declared(bound) - nullable) | known
     while sure:
         broken = {local for local, value in assignments if local in sure and _settle(value, sure).nullable}
         if not broken:
             break
         sure -= broken
     settled: R.Stmt = _settle(bound, sure) if sure else bound
+    return settled
+
+
+def settled_condition(condition: R.Expr, known: frozenset[str]) -> R.Expr:
+    """A condition outside any statement, told which variables are never NULL."""
+    settled: R.Expr = _settle(condition, set(known))
     return settled
 
 

@@ -101,7 +101,7 @@ class ParameterInfo:
 
 
 class Routine:
-    """A stored function or procedure. `code` and `recorded` are its two compiled forms, made at the first call."""
+    """A stored function or procedure. `code`, `recorded` and `covered` are its compiled forms."""
 
     def __init__(
         self,
@@ -125,6 +125,7 @@ class Routine:
         self.table = table
         self.code: Callable[..., Any]
         self.recorded: Callable[..., Any]
+        self.covered: Callable[..., Any]
         self.facts: Any = None
         """What the binder found out about the body (see binder.routines.Facts); None until it is bound."""
         self.is_bound = True
@@ -156,7 +157,7 @@ class Routine:
 
 
 class Trigger:
-    """A trigger of a table; `code` and `recorded` are made when it first fires: functions of session,
+    """A trigger of a table; `code` (bare or covered) and `recorded` are made when it first fires: functions of session,
     depth, old row and new row."""
 
     def __init__(self, definition: tree.CreateTrigger, source: Source, table: Table, number: int) -> None:

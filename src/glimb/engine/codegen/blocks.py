@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 from glimb.engine import resolved as R
+from glimb.engine.codegen.covering import tell_stop
 from glimb.engine.codegen.jumps import after_loop
 from glimb.engine.codegen.protection import (
     action_function,
@@ -121,6 +122,7 @@ def _guarded_body(w: StatementWriter, node: R.BlockStmt) -> None:
         word = "if"
         for handler in exits:
             with w.function.indented(f"{word} {number} == {handler.number}:"):
+                tell_stop(w, error)
                 call_action(w, handler, node, condition)
             word = "elif"
         w.line("else: raise")

@@ -11,6 +11,7 @@ from itertools import repeat
 from typing import Any
 
 from glimb.engine import resolved as R
+from glimb.engine.outcomes.coverage import Coverage
 from glimb.engine.storage.indexes import Bounds
 from glimb.engine.storage.table import Table
 from glimb.engine.values import conditions, conversion, library, patterns, window_frames
@@ -83,6 +84,9 @@ class Unit:
         self.source = source
         self.routine = routine
         self.recording = False
+        self.coverage: Coverage | None = None
+        """Where the covered form counts; `is_counted` says that its statements belong to something that is stored."""
+        self.is_counted = False
         self.warns = False
         """Whether set functions say that they have left NULLs out (01003)."""
         self.plain = False
@@ -110,6 +114,11 @@ class Unit:
             known = self._names[key] = Atom(f"{hint}{len(self.constants) + 1}")
             self.constants[known] = value
         return known
+
+    def owns(self, source: Source, span: Span) -> bool:
+        """Whether a place lies in what this unit is made of, not in a view or a CHECK that it uses."""
+        own = self.functions[0].span
+        return source is self.source and own.start <= span.start < own.end
 
     def table(self, table: Table) -> str:
         """Python text of a table; of a temporary one, that of the session."""
@@ -143,7 +152,7 @@ class Unit:
             raise Condition("54001", f"the statement is too complex to compile: {len(text):,} characters of Python")
         code = GeneratedCode(self.title, self.routine, self.source, text, spans, self.constants)
         code.waymarks = self.waymarks
-        namespace = {**RUNTIME, **self.names, **self.constants}
+        namespace = {**RUNTIME, **self.names, **self.constants, "SPANS": spans}
         try:
             with warnings.catch_warnings():
                 warnings.simplefilter("ignore")

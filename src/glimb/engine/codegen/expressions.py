@@ -15,9 +15,10 @@ from typing import Any
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Atom, Function, NullTest
 from glimb.engine.codegen.operations import QUIET, template_of
+from glimb.engine.outcomes.coverage import ARM, CONDITION, Point
 from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.values.types import Type
-from glimb.lang.node import walk
+from glimb.lang.node import replace, walk
 from glimb.lang.source import NOWHERE, Span
 
 PYTHON_SIGNS = {"=": "==", "<>": "!=", "<": "<", "<=": "<=", ">": ">", ">=": ">="}
@@ -53,6 +54,10 @@ class ExpressionWriter:
         self.free: dict[R.Expr, str] = {}
         self.drawn: dict[int, str] = {}
         """Of the row that is being written: the local of a sequence's next value, by the identity of the sequence."""
+        self._within: Span | None = None
+        """Of the condition that is written and counted: its place, at which nothing else is counted."""
+        self.told: set[int] = set()
+        """Conditions that are counted elsewhere where they are not true, by identity."""
         self.inside_query = inside_query
         self.not_null: set[str] = set()
         """Variables that are known not to be NULL at this place."""
@@ -73,6 +78,19 @@ class ExpressionWriter:
 
     def value(self, e: R.Expr) -> str:
         """Python text of the value."""
+        e = self._whole(e)
+        counted = self._counted(e) if e.place is not None else None
+        if counted is None:
+            return self.value_plain(e)
+        sides, inner, is_known = counted
+        if is_known:
+            return f"({sides[0]} > 0 if {inner} else {sides[1]} < 0)"
+        temp = self.function.temp()
+        unknown = f"None if {temp} is None and {sides[2]}"
+        return f"({sides[0]} > 0 if ({temp} := {inner}) else {unknown} else {sides[1]} < 0)"
+
+    def value_plain(self, e: R.Expr) -> str:
+        """The same, not counted."""
         handler = _VALUES.get(type(e))
         if handler is not None:
             text: str = handler(self, e)
@@ -218,10 +236,26 @@ class ExpressionWriter:
         return self.strict((e.operand,), call)
 
     def case(self, e: R.Case) -> str:
-        text = self.value(e.otherwise)
-        for condition, value in reversed(e.arms):
-            text = f"({self.value(value)} if {self.true(condition)} else {text})"
+        otherwise, *counts = reversed(self._arm_counts(e))
+        text = f"{otherwise}{self.value(e.otherwise)}"
+        for (condition, value), counted in zip(reversed(e.arms), counts, strict=True):
+            text = f"({counted}{self.value(value)} if {self.true(condition)} else {text})"
         return text
+
+    def _arm_counts(self, e: R.Case) -> list[str]:
+        """What counts each arm of a CASE, ELSE last, where it is counted."""
+        place, coverage = e.place, self.unit.coverage
+        is_own = place is not None and self.unit.owns(place.source, place.span)
+        if place is None or coverage is None or (is_own and not self.unit.is_counted):
+            return [""] * (len(e.arms) + 1)
+        points = [coverage.point(ARM, place.source, span, number) for number, span in enumerate(place.arms)]
+        for point in points:
+            point.owner = self.unit.routine if is_own else ""
+            point.text = (
+                f"{'ELSE' if point.key.number == len(e.arms) else 'WHEN'} {place.source[Span(*point.key[2:4])]}"
+            )
+        counts = [f"{self.unit.constant(point.counter().__next__, 'COUNT')}() and " for point in points]
+        return [*counts, *[""] * (len(e.arms) + 1 - len(counts))]
 
     def coalesce(self, e: R.Coalesce) -> str:
         items = list(e.items)
@@ -267,8 +301,8 @@ class ExpressionWriter:
 
     @property
     def form(self) -> str:
-        """Which of the two compiled forms of a routine to call."""
-        return "recorded" if self.unit.recording else "code"
+        """Which of the compiled forms of a routine to call."""
+        return "recorded" if self.unit.recording else "covered" if self.unit.coverage is not None else "code"
 
     # -- subqueries
 
@@ -312,6 +346,61 @@ class ExpressionWriter:
 
     def true(self, e: R.Expr) -> str:
         """Python text that is truthy exactly when the condition is true."""
+        e = self._whole(e)
+        counted = self._counted(e) if e.place is not None else None
+        if counted is None:
+            return self.true_plain(e)
+        sides, inner, is_known = counted
+        if is_known:
+            return f"({sides[0]} if {inner} else not {sides[1]})"
+        temp = self.function.temp()
+        return f"({sides[0]} if ({temp} := {inner}) else not ({sides[2]} if {temp} is None else {sides[1]}))"
+
+    def _whole(self, e: R.Expr) -> R.Expr:
+        """For the covered form: a conjunction in which the parts of one condition are put together again, since they
+        are not tested one by one here."""
+        if not isinstance(e, R.And) or e.place is not None or self.unit.coverage is None:
+            return e
+        items: list[R.Expr] = []
+        parts: list[R.Expr] = []
+        for item in e.items:
+            parts.append(item)
+            if item.place is None or not item.place.part:
+                last = R.And(item.type, any(p.nullable for p in parts), tuple(parts), place=item.place)
+                items.append(last if len(parts) > 1 else item)
+                parts = []
+        return replace(e, items=tuple(items)) if len(items) > 1 else items[0]
+
+    def _counted(self, e: R.Expr) -> tuple[tuple[str, str, str], str, bool] | None:
+        """For the covered form, of a condition that is counted: calls that count it as true, false, unknown (each gives
+        what is true), its own text, and whether that is a test, since it cannot be unknown. None for any other."""
+        place, point = e.place, self.point_of(e)
+        if place is None or point is None or place.span == self._within:
+            return None
+        is_known = not self.nullable(e)
+        calls = [f"{self.unit.constant(point.counter(side).__next__, 'COUNT')}()" for side in range(3)]
+        outer, self._within = self._within, place.span
+        inner = self.true_plain(e) if is_known else self.value_plain(e)
+        self._within = outer
+        true = "True" if place.part else calls[0]
+        return ((true, "True", "True") if id(e) in self.told else (true, calls[1], calls[2])), inner, is_known
+
+    def point_of(self, e: R.Expr) -> Point | None:
+        """Where a condition is counted; None where that is not asked for, or it belongs to nothing that is stored."""
+        place, coverage = e.place, self.unit.coverage
+        if place is None or coverage is None or place.arms:
+            return None
+        is_own = self.unit.owns(place.source, place.span)
+        if is_own and not self.unit.is_counted:
+            return None
+        point = coverage.point(CONDITION, place.source, place.span)
+        point.possible[2] |= self.nullable(e)
+        if is_own:
+            point.owner = self.unit.routine
+        return point
+
+    def true_plain(self, e: R.Expr) -> str:
+        """The same, not counted."""
         handler = _CONDITIONS.get(type(e))
         if handler is not None:
             text: str = handler(self, e, True)
@@ -321,6 +410,18 @@ class ExpressionWriter:
 
     def false(self, e: R.Expr) -> str:
         """Python text that is truthy exactly when the condition is false."""
+        e = self._whole(e)
+        counted = self._counted(e) if e.place is not None else None
+        if counted is None:
+            return self.false_plain(e)
+        sides, inner, is_known = counted
+        if is_known:
+            return f"(not {sides[0]} if {inner} else {sides[1]})"
+        temp = self.function.temp()
+        return f"(not {sides[0]} if ({temp} := {inner}) else not {sides[2]} if {temp} is None else {sides[1]})"
+
+    def false_plain(self, e: R.Expr) -> str:
+        """The same, not counted."""
         handler = _CONDITIONS.get(type(e))
         if handler is not None:
             text: str = handler(self, e, False)

@@ -12,10 +12,10 @@ from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Atom, tuple_text
-from glimb.engine.codegen.expressions import ExpressionWriter
+from glimb.engine.codegen.expressions import PYTHON_SIGNS, ExpressionWriter, may_raise
 from glimb.engine.planning.explain import describe
-from glimb.engine.planning.planner import Plan, Step, equal_sides, plan
-from glimb.engine.resolved.relations import conjuncts, sources_of
+from glimb.engine.planning.planner import TURNED, Plan, Step, equal_sides, plan
+from glimb.engine.resolved.relations import conjuncts, names, sources_of
 from glimb.engine.values import types as T
 from glimb.lang.node import walk
 
@@ -27,6 +27,8 @@ SIMPLE = R.Compare | R.And | R.Or | R.Not | R.IsNull | R.Column | R.Const
 class JoinWriter(ExpressionWriter):
     """Writes the loops of a query."""
 
+    key_texts: Mapping[R.Expr, str] = MappingProxyType({})
+    """For the covered form: the locals that hold what is looked for."""
     volatile = again = False
     changing: Mapping[int, tuple[Any, ...]] = MappingProxyType({})
     """Row sources whose rows are to be changed or locked: mode, how long to wait, whether to skip."""
@@ -124,8 +126,7 @@ class JoinWriter(ExpressionWriter):
         if step.access.kind == "hash":
             table = self._hash_table(step)
             pattern = self._pattern(step.relation)
-            key = self._key(step.access.keys)
-            return lambda inside: self._loop(pattern, f"{table}.get({key()}, ())", inside)
+            return lambda inside: self._loop(pattern, self._found(step, f"{table}.get({{}}, ())", table), inside)
         return self._prepare_scan(step.relation, first)
 
     def _loop(self, pattern: str, iterable: str, inside: Callable[[], None]) -> None:
@@ -163,18 +164,76 @@ class JoinWriter(ExpressionWriter):
         index = relation.table.indexes[step.access.number]
         look_up = self._look_up(relation, step.access.number)
         row = self._pattern(relation)
-        key = self._key(step.access.keys)
 
         def write(inside: Callable[[], None]) -> None:
             if index.unique:
-                self.function.line(f"{row} = {look_up}({key()})")
+                self.function.line(f"{row} = {look_up}({self._key_once(step)})")
+                self._told(step, row)
                 with self.function.indented(f"if {row} is not None:"):
                     inside()
             else:
-                rows = f"{look_up}({key()}, NO_ROWS).values()"
+                rows = self._found(step, f"{look_up}({{}}, NO_ROWS).values()")
                 self._loop(row, f"list({rows})" if self.volatile else rows, inside)
 
         return write
+
+    # -- conditions that are not tested row by row, for the covered form
+
+    def _told(self, step: Step, row: str) -> None:
+        """Count the conditions that an index or a range answers: one row or None has been found."""
+        tests = self._tests(step)
+        if tests:
+            assert isinstance(step.relation, R.Scan)
+            self.function.line(f"count_look_up({self.unit.table(step.relation.table)}.rows, {tests}, {row})")
+
+    def _key_once(self, step: Step) -> str:
+        """Text of the key that a step looks for; in the covered form of locals, since it is looked at again."""
+        keys = step.access.keys
+        if self.unit.coverage is not None and any(self.point_of(c) for c in step.met):
+            self.key_texts = {**self.key_texts, **{k: self.function.temp("key") for k in keys}}
+            for k in keys:
+                self.function.line(f"{self.key_texts[k]} = {self.value(k)}")
+            texts = [self.key_texts[k] for k in keys]
+            return texts[0] if len(keys) == 1 else tuple_text(texts)
+        return self._key(keys)()
+
+    def _found(self, step: Step, look: str, table: str = "") -> str:
+        """The rows that an index or hash table gives (`{}` in how it is asked is the key), with the conditions counted
+        that they meet."""
+        rows = look.format(self._key_once(step))
+        tests = self._tests(step)
+        if not tests:
+            return rows
+        if table:
+            return f"count_bucket({table}, {tests}, {rows})"
+        assert isinstance(step.relation, R.Scan)
+        return f"count_rows({self.unit.table(step.relation.table)}.rows, {tests}, {rows})"
+
+    def _tests(self, step: Step) -> str:
+        """Text of the conditions that a step answers, each with the position of its column (-1 where it is none), how
+        it is compared, with what, and where it is counted."""
+        mine = sources_of(step.relation)
+        tests = [] if step.access.kind == "range" else [self._test(c, mine, True) for c in step.met]
+        if step.access.kind == "range":
+            tests = [self._test(c, mine, False) for c in step.after]
+            # The rows that a range passes by are looked at there; it may give some that do not belong to it.
+            self.told |= {id(c) for c, test in zip(step.after, tests, strict=True) if test}
+        told = [test for test in tests if test]
+        return tuple_text(told) if told else ""
+
+    def _test(self, c: R.Expr, mine: set[int], is_met: bool) -> str:
+        point = self.point_of(c)
+        if point is None or not isinstance(c, R.Compare):
+            return ""
+        turned = not names(c.left) & mine
+        own, other = (c.right, c.left) if turned else (c.left, c.right)
+        text = self.key_texts.get(other)
+        if names(other) & mine or (text is None and may_raise(other)) or not (is_met or isinstance(own, R.Column)):
+            return ""
+        column = own.index if isinstance(own, R.Column) else -1
+        sign = PYTHON_SIGNS[TURNED[c.sign] if turned else c.sign]
+        is_true = is_met and not (c.place is not None and c.place.part)
+        return f"({column}, {sign!r}, {text or self.value(other)}, {self.unit.constant(point, 'POINT')}, {is_true})"
 
     def _look_up(self, relation: R.Scan, number: int, what: str = "lookup") -> str:
         name = self.function.temp("find")
@@ -192,6 +251,7 @@ class JoinWriter(ExpressionWriter):
 
         def write(inside: Callable[[], None]) -> None:
             keys = tuple_text([self.value(k) for k in access.keys]) if access.keys else "()"
+            self._told(step, "True")
             self._loop(row, f"{find}(Bounds({keys}, {end(access.low)}, {end(access.high)}))", inside)
 
         return write
@@ -319,18 +379,19 @@ class JoinWriter(ExpressionWriter):
     def _prepare_left(self, step: Step) -> Callable[[Callable[[], None]], None]:
         """An outer join: the rows that match, or one row of NULLs."""
         relation, access = step.relation, step.access
-        key = self._key(access.keys)
         if access.kind == "index":
             assert isinstance(relation, R.Scan)
             pattern = self._pattern(relation)
             look_up = self._look_up(relation, access.number)
             if relation.table.indexes[access.number].unique:
-                return lambda inside: self._left_unique(step, pattern, look_up, key, inside)
-            return lambda inside: self._left_loop(step, pattern, f"{look_up}({key()}, NO_ROWS).values()", inside)
+                return lambda inside: self._left_unique(step, pattern, look_up, inside)
+            look = f"{look_up}({{}}, NO_ROWS).values()"
+            return lambda inside: self._left_loop(step, pattern, self._found(step, look), inside)
         if access.kind == "hash":
             table = self._hash_table(step)
             pattern = self._pattern(relation)
-            return lambda inside: self._left_loop(step, pattern, f"{table}.get({key()}, ())", inside, True)
+            found = f"{table}.get({{}}, ())"
+            return lambda inside: self._left_loop(step, pattern, self._found(step, found, table), inside, True)
         depends = isinstance(relation, R.CallRows | R.UnnestRows)
         iterable = "" if depends or (isinstance(relation, R.Derived) and relation.lateral) else self._filtered(step)
         pattern = self._pattern(relation)
@@ -348,11 +409,10 @@ class JoinWriter(ExpressionWriter):
             self._when(list(step.local), lambda: self.function.line(f"{out}.append({pattern})"))
         return out
 
-    def _left_unique(
-        self, step: Step, row: str, look_up: str, key: Callable[[], str], inside: Callable[[], None]
-    ) -> None:
+    def _left_unique(self, step: Step, row: str, look_up: str, inside: Callable[[], None]) -> None:
         nulls = self._null_row(step.relation)
-        self.function.line(f"{row} = {look_up}({key()}, {nulls})")
+        self.function.line(f"{row} = {look_up}({self._key_once(step)}, {nulls})")
+        self._told(step, f"{row} if {row} is not {nulls} else None")
         if step.match:
             with self.function.indented(
                 f"if {row} is not {nulls} and not ({' and '.join(self.true(c) for c in step.match)}):"
@@ -392,7 +452,7 @@ class JoinWriter(ExpressionWriter):
         number, hit = function.temp("number"), function.temp("hit")
         sides = equal_sides(relation.condition, sources_of(relation.left), sources_of(relation.right))
         candidates = f"enumerate({rights})"
-        if sides and not self.unit.plain:
+        if sides and not self.unit.plain and self.unit.coverage is None:
             table, key = function.temp("hash"), function.temp("key")
             line(f"{table} = {{}}")
             with function.indented(f"for {number}, {right} in enumerate({rights}):"):

@@ -11,6 +11,7 @@ from glimb.engine.codegen.completion import (
     looks_at_completion,
     tell_command,
 )
+from glimb.engine.codegen.covering import count_handler, count_statements
 from glimb.engine.codegen.jumps import after_loop
 from glimb.engine.codegen.recording import is_certain
 from glimb.engine.codegen.variables import (
@@ -27,7 +28,8 @@ from glimb.lang.node import walk
 
 def statements(w: StatementWriter, nodes: tuple[R.Stmt, ...]) -> None:
     before: R.Stmt | None = None
-    for node in nodes:
+    for at, node in enumerate(nodes):
+        count_statements(w, nodes, at)
         w.follows = before is not None and is_certain(w, before) and is_certain(w, node)
         write_statement(w, node)
         before = node
@@ -139,6 +141,7 @@ def _write_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, co
     if w.recording:
         info = HandlerInfo(handler.kind, w.unit.source, handler.span)
         w.line(f"E({w.unit.constant(info, 'HANDLER_')}); E(d); E({condition})")
+    count_handler(w, handler)
     if handler.kind == "undo":
         w.line(f"s.undo_to({w.marks[block.depth]})")
     protections, w.protections = w.protections, [b for b in w.protections if b.depth < block.depth]
@@ -150,11 +153,11 @@ def _write_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, co
     w.handling.append(Handled(condition, command))
     simple = isinstance(handler.action, R.SetStmt) and all(isinstance(v, R.Const) for v in handler.action.values)
     if simple:
-        write_statement(w, handler.action)
+        statements(w, (handler.action,))
     else:
         error = w.function.temp("error")
         with w.function.indented("try:"):
-            write_statement(w, handler.action)
+            statements(w, (handler.action,))
         with w.function.indented(f"except CAUGHT as {error}:"):
             w.line(f"raise escaped({error}, {block.depth}) from None")
     w.handling.pop()

@@ -8,6 +8,7 @@ from typing import Any
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function
 from glimb.engine.codegen.expressions import ExpressionWriter
+from glimb.engine.outcomes.coverage import Later, Point
 from glimb.engine.outcomes.events import StatementInfo
 from glimb.lang.node import Record
 
@@ -71,6 +72,10 @@ class StatementWriter(ExpressionWriter):
         self.follows = self.starts_round = False
         """Of the statement that is recorded next: whether its marker is certain, and whether it tells of a round."""
         self.latest: StatementInfo | None = None
+        self.later: Later = {}
+        """For the covered form: the points of statements that are counted together with one before them."""
+        self.with_rounds: list[tuple[Point, int]] | None = None
+        """What is counted with the rounds of the loop whose body is written next."""
         self.commands: bool | None = None
         """Whether the local `command` holds what the statement before was; known from the first statement."""
         self.out: tuple[str, ...] = ()

@@ -51,7 +51,7 @@ class Compiler:
     def __init__(self, shared: Shared) -> None:
         self.shared = shared
         self.catalog = shared.catalog
-        self.catalog.on_change = self._forget
+        self.catalog.on_change = self.forget
         self.units = Units(shared)
         self.tables = TableCompiler(self.units)
         self.routines = RoutineCompiler(self.units)
@@ -77,7 +77,8 @@ class Compiler:
         text = source[node.span]
         hosts = self._host_types(node) if re.search(_MAY_NAME_HOST, text) else {}
         outside = (*hosts.items(), *(named or {}).items())
-        key = (text, recording, place, session.schema, types, self.shared.plain, for_cursor, outside)
+        forms = recording, self.shared.coverage is not None, self.shared.plain
+        key = (text, forms, place, session.schema, types, for_cursor, outside)
         compiled = known.get(key)
         if compiled is None:
             around = Outside(hosts, named, parameters=None if types is None else list(types))
@@ -93,8 +94,8 @@ class Compiler:
         hosts = self.shared.hosts
         return {name: hosts[name].type for name in names if name in hosts}
 
-    def _forget(self) -> None:
-        """The catalog has changed: what was compiled against it is compiled anew when next needed."""
+    def forget(self) -> None:
+        """The catalog has changed, or another form is wanted: what was compiled is compiled anew when next needed."""
         for group in self.catalog.routines.values():
             for routine in group:
                 if routine.is_bound:

@@ -1,4 +1,4 @@
-"""Routines as functions: bound and written when they are first called, in two forms, bare and recorded."""
+"""Routines as functions: bound and written when they are first called, in three forms: bare, recorded, covered."""
 
 from __future__ import annotations
 
@@ -11,7 +11,8 @@ from glimb.engine.binding import bind_routine
 from glimb.engine.catalog.objects import Routine
 from glimb.engine.codegen.blocks import atomic, limited_access, savepoint_level
 from glimb.engine.codegen.builder import Unit
-from glimb.engine.codegen.protection import write_statement
+from glimb.engine.codegen.covering import begin_covering, stopping
+from glimb.engine.codegen.protection import statements
 from glimb.engine.codegen.registry import statement_writer
 from glimb.engine.codegen.verbs import may_go_deeper, out_values
 from glimb.engine.codegen.writing import StatementWriter
@@ -25,7 +26,7 @@ from glimb.lang.problem import ProblemError
 
 
 class RoutineCompiler:
-    """Keeps `code`, `recorded` and `facts` of routines."""
+    """Keeps `code`, `recorded`, `covered` and `facts` of routines."""
 
     def __init__(self, units: Units) -> None:
         self.units = units
@@ -43,7 +44,12 @@ class RoutineCompiler:
                 routine.recorded = self._load(routine, True)
             return routine.recorded(*arguments)
 
-        routine.code, routine.recorded, routine.facts = bare, recorded, None
+        def covered(*arguments: Any) -> Any:
+            if routine.covered is covered:
+                routine.covered = self._load(routine, False)
+            return routine.covered(*arguments)
+
+        routine.code, routine.recorded, routine.covered, routine.facts = bare, recorded, covered, None
         routine.is_bound = False
         routine.bind = lambda: self._facts(routine)
 
@@ -103,7 +109,9 @@ class RoutineCompiler:
                 around.enter_context(atomic(writer))
             elif routine.definition.new_level:
                 around.enter_context(savepoint_level(writer))
-            write_statement(writer, facts.body)
+            begin_covering(unit)
+            with stopping(writer):
+                statements(writer, (facts.body,))
         if recording:
             function.line("E(END)")
         if routine.kind == "procedure":

@@ -15,8 +15,9 @@ from glimb.engine.binding.statements import column_default
 from glimb.engine.binding.stored import row_scope
 from glimb.engine.catalog.objects import Trigger
 from glimb.engine.codegen.blocks import atomic
+from glimb.engine.codegen.covering import begin_covering, stopping
 from glimb.engine.codegen.expressions import ExpressionWriter
-from glimb.engine.codegen.protection import write_statement
+from glimb.engine.codegen.protection import statements
 from glimb.engine.codegen.registry import statement_writer
 from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.compiling.units import Units
@@ -68,11 +69,12 @@ class TableCompiler:
 
     def _check_condition(self, table: Table, number: int, writer: ExpressionWriter) -> R.Expr:
         """A CHECK over row `r`, bound."""
-        binder = binding_for(self.catalog, OUR_TABLE)
+        check = table.checks[number]
+        binder = binding_for(self.catalog, check.source)
         binder.scope, source = row_scope(binder, table, table.short)
         writer.columns[source] = "r"
-        with _fitting(f"constraint {table.checks[number].name}"):
-            return bind_condition(binder, table.checks[number].condition, "CHECK")
+        with _fitting(f"constraint {check.name}"):
+            return bind_condition(binder, check.condition, "CHECK")
 
     def check_code(self, table: Table, number: int) -> Callable[..., None]:
         """A deferrable CHECK as a function: check(session, depth, row)."""
@@ -117,6 +119,7 @@ class TableCompiler:
         parameters = ["s", "d", "old", "new", "old_rows=()", "new_rows=()"]
         function = unit.function("trigger_", parameters, trigger.definition.span)
         writer = statement_writer(function, recording)
+        begin_covering(unit)
         function.line("if s.stop or d > s.depth_limit: s.enter(d)")
         for locals_, row in ((facts.old, "old"), (facts.new, "new")):
             if locals_:
@@ -126,8 +129,8 @@ class TableCompiler:
         if facts.condition is not None:
             left = "E(END); " if recording else ""
             function.line(f"if not {writer.true(facts.condition)}: {left}return new")
-        with atomic(writer):
-            write_statement(writer, facts.body)
+        with atomic(writer), stopping(writer):
+            statements(writer, (facts.body,))
         if recording:
             function.line("E(END)")
         function.line(f"return ({', '.join(facts.new)}, row_id)" if facts.new else "return new")

@@ -23,8 +23,10 @@ class Units:
         self.shared = shared
 
     def make(self, title: str, source: Source, routine: str, recording: bool) -> Unit:
+        """A unit in one of the three forms: recorded, covered when coverage is asked for, otherwise bare."""
         unit = Unit(title, source, routine, write_query, write_change)
         unit.recording = recording
+        unit.coverage = None if recording else self.shared.coverage
         unit.plain = self.shared.plain
         unit.names = {**RUNTIME_NAMES, **RECORDING_NAMES} if recording else RUNTIME_NAMES
         return unit

@@ -41,7 +41,7 @@ def alter_table(d: Definition, node: tree.AlterTable) -> None:
     for foreign in old.foreign:
         unrefer(d, foreign.target.referenced, foreign)
     d.change("relations", old.name, None)
-    new = build_table(d, _altered(d, old, old.definition, node), {c.name: c.text for c in old.checks})
+    new = build_table(d, _altered(d, old, old.definition, node), {c.name: (c.text, c.source) for c in old.checks})
     for column in new.columns:
         before = old.columns[old.positions[column.name]] if column.name in old.positions else None
         if before is not None and before.identity is not None and column.identity is not None:

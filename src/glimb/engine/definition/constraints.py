@@ -5,7 +5,7 @@ from __future__ import annotations
 from glimb.engine.binding.dispatch import bind_condition
 from glimb.engine.binding.statements import bind_column
 from glimb.engine.binding.stored import row_scope
-from glimb.engine.definition.context import Definition
+from glimb.engine.definition.context import Definition, Texts
 from glimb.engine.storage.indexes import Index
 from glimb.engine.storage.table import CheckInfo, ForeignKey, Table
 from glimb.engine.values.types import common
@@ -13,7 +13,7 @@ from glimb.lang import tree
 from glimb.lang.node import replace
 
 
-def add_constraint(d: Definition, table: Table, node: tree.Constraint, texts: dict[str, str]) -> tree.Constraint:
+def add_constraint(d: Definition, table: Table, node: tree.Constraint, texts: Texts) -> tree.Constraint:
     """Add a constraint; gives it with its name."""
     if node.kind == "not null":
         return node
@@ -25,8 +25,8 @@ def add_constraint(d: Definition, table: Table, node: tree.Constraint, texts: di
         scope, _ = row_scope(d.binder, table, table.name)
         with d.binder.scoped(scope, "in CHECK"):
             bind_condition(d.binder, node.condition, "CHECK")
-        text = texts.get(name) or d.texts.get(name) or " ".join(d.source[node.condition.span].split())
-        info = CheckInfo(name, node.condition, text)
+        fresh = " ".join(d.source[node.condition.span].split()), d.source
+        info = CheckInfo(name, node.condition, *(texts.get(name) or d.texts.get(name) or fresh))
         info.deferrable, info.deferred, info.enforced = node.deferrable, node.deferred, node.enforced
         table.checks.append(info)
     else:

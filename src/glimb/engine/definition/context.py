@@ -19,6 +19,8 @@ from glimb.lang.source import Source
 
 Verbs = Mapping[type, Callable[["Definition", Any], None]]
 """What carries out each kind of statement."""
+Texts = dict[str, tuple[str, Source]]
+"""Of CHECKs, by the name of the constraint: how they were written, and the text in which their places are."""
 
 
 class Definition:
@@ -31,7 +33,7 @@ class Definition:
         self.catalog = session.shared.catalog
         self.binder = binding_for(self.catalog, source, schema=session.schema)
         self.made: list[Routine | Trigger] = []
-        self.texts: dict[str, str] = {}
+        self.texts: Texts = {}
         """Texts of the CHECKs that come from domains, by constraint."""
 
     def carry_out(self, node: tree.Statement) -> list[Routine | Trigger]:

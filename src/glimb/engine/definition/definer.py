@@ -49,7 +49,7 @@ def private_copy(session: Session, table: Table) -> Table:
     """A table like a temporary one, empty, for the rows of one session."""
     assert table.definition is not None
     assert table.source is not None
-    texts = {c.name: c.text for c in table.checks}
+    texts = {c.name: (c.text, c.source) for c in table.checks}
     made = build_table(Definition(VERBS, session, table.source), table.definition, texts)
     made.name, made.temporary = table.name, table.temporary
     made.shared, made.private_to = table, session.name

@@ -36,7 +36,7 @@ def _with_check(d: Definition, domain: Domain, node: tree.Constraint) -> Domain:
     name = node.name or f"{domain.name}_check{len(domain.checks) + 1 if domain.checks else ''}"
     if any(c.name == name for c in domain.checks):
         d.binder.fail("42710", f"constraint {name} is defined twice", node)
-    check = CheckInfo(name, node.condition, " ".join(d.source[node.condition.span].split()))
+    check = CheckInfo(name, node.condition, " ".join(d.source[node.condition.span].split()), d.source)
     found = Domain(domain.name, domain.type, domain.default, (*domain.checks, check))
     in_domain(d.binder, R.Const(domain.type, True, None), found)
     return found

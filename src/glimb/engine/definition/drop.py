@@ -131,7 +131,7 @@ def fits(d: Definition, user: Dependent) -> bool:
         elif isinstance(found, Trigger):
             bind_trigger(d.catalog, found)
         elif isinstance(found, Table) and found.definition is not None:
-            build_table(d, found.definition, {c.name: c.text for c in found.checks})
+            build_table(d, found.definition, {c.name: (c.text, c.source) for c in found.checks})
         elif isinstance(found, Domain):
             in_domain(d.binder, R.Const(found.type, True, None), found)
     except ProblemError:

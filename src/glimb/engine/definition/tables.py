@@ -8,7 +8,7 @@ from glimb.engine.binding.dispatch import expression
 from glimb.engine.binding.queries import bind_query
 from glimb.engine.binding.stored import row_scope
 from glimb.engine.definition.constraints import add_constraint
-from glimb.engine.definition.context import Definition
+from glimb.engine.definition.context import Definition, Texts
 from glimb.engine.definition.references import listed
 from glimb.engine.definition.sequences import sequence_of
 from glimb.engine.definition.type_names import type_name
@@ -77,7 +77,7 @@ def _with_likes(d: Definition, node: tree.CreateTable) -> tree.CreateTable:
     return replace(node, columns=tuple(columns), likes=())
 
 
-def build_table(d: Definition, node: tree.CreateTable, texts: dict[str, str]) -> Table:
+def build_table(d: Definition, node: tree.CreateTable, texts: Texts) -> Table:
     """A table with its columns, keys and constraints; `texts` are those of CHECKs that were there before."""
     columns = [_column(d, c) for c in node.columns]
     second = next((c for c in [c for c in node.columns if c.identity is not None][1:]), None)
@@ -116,7 +116,7 @@ def _domain_checks(d: Definition, column: tree.ColumnDefinition, known: list[tre
         name = f"{column.name}_{check.name}"
         if not any(k.name == name for k in known):
             found.append(tree.Constraint("check", name, (), condition, span=column.span))
-            d.texts[name] = check.text
+            d.texts[name] = check.text, check.source
     return found
 
 

@@ -11,7 +11,7 @@ from __future__ import annotations
 
 from glimb.engine import resolved as R
 from glimb.engine.resolved.relations import conjuncts, names, sources_of
-from glimb.lang.node import Node, walk
+from glimb.lang.node import Node, replace, walk
 
 
 class Access(Node):
@@ -30,7 +30,7 @@ class Access(Node):
 
 class Step(Node):
     """One row source. `local` conditions name only it, `match` conditions belong to an outer join, `after` ones are
-    tested once it is bound."""
+    tested once it is bound, `met` ones need no test, since only rows that meet them are found."""
 
     kind: str
     relation: R.Relation
@@ -38,6 +38,7 @@ class Step(Node):
     local: tuple[R.Expr, ...]
     match: tuple[R.Expr, ...]
     after: tuple[R.Expr, ...]
+    met: tuple[R.Expr, ...] = ()
 
 
 class Plan(Node):
@@ -87,12 +88,13 @@ def _plain_step(part: Part) -> Step:
 def _finished(step: Step, after: list[R.Expr]) -> Step:
     """Give a step the conditions that can be tested now, without those its access has made true already."""
     mine = sources_of(step.relation)
-    met = set() if step.kind == "left" else {id(c) for c in after if _is_met(c, step.access)}
-    rest = [c for c in after if id(c) not in met]
     if step.kind == "left":
-        return Step(step.kind, step.relation, step.access, step.local, step.match, tuple(rest))
+        return replace(step, after=tuple(after))
+    met = tuple(c for c in after if _is_met(c, step.access))
+    known = {id(c) for c in met}
+    rest = [c for c in after if id(c) not in known]
     local = tuple(c for c in rest if is_fixed(c, mine)) if step.access.kind == "hash" else ()
-    return Step(step.kind, step.relation, step.access, local, (), tuple(c for c in rest if c not in local))
+    return replace(step, local=local, after=tuple(c for c in rest if c not in local), met=met)
 
 
 def _is_met(condition: R.Expr, access: Access) -> bool:
@@ -152,10 +154,11 @@ def _step(part: Part, pending: list[tuple[R.Expr, set[int]]], bound: set[int], o
         return Step(kind, relation, access, (), (), ())
     if access.kind == "range":
         access = Access("scan")
+    met = tuple(c for c in on if _is_met(c, access))
     rest = [c for c in on if not _is_met(c, access)]
     inner = {"index": [], "hash": [c for c in rest if is_fixed(c, mine)]}
     local = tuple(inner.get(access.kind, [c for c in rest if names(c) & own <= mine]))
-    return Step(kind, relation, access, local, tuple(c for c in rest if c not in local), ())
+    return Step(kind, relation, access, local, tuple(c for c in rest if c not in local), (), met)
 
 
 def _access(

@@ -5,13 +5,15 @@ its source and its position. `nullable` false means: proven never NULL."""
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, NamedTuple
 
 from glimb.engine.catalog.objects import Routine, SystemView
 from glimb.engine.storage.table import Sequence, Table
 from glimb.engine.values.search_cycle import Trail
 from glimb.engine.values.types import Type
 from glimb.lang.node import Node as Node
+from glimb.lang.node import keyword_only
+from glimb.lang.source import Source, Span
 
 
 class Stmt(Node):
@@ -21,11 +23,22 @@ class Stmt(Node):
 # ---- expressions ----------------------------------------------------------------------------------------------------
 
 
+class Place(NamedTuple):
+    """Where something stands whose outcomes are counted (see `outcomes.coverage`): a condition, or a CASE with its
+    `arms`. A `part` of a condition that is a conjunction has others behind it: it alone does not make it true."""
+
+    source: Source
+    span: Span
+    part: bool = False
+    arms: tuple[Span, ...] = ()
+
+
 class Expr(Node):
     """Whatever has a value of a known type."""
 
     type: Type
     nullable: bool
+    place: Place | None = keyword_only(default=None, kw_only=True)
 
 
 class Const(Expr):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from glimb.engine.outcomes.coverage import count_bucket, count_look_up, count_rows, rounds_done, stopped
 from glimb.engine.runtime.blocks import case_not_found, enter_atomic, leave_atomic, no_return, note
 from glimb.engine.runtime.changes import changed_rows, check_failed, null_in, outside_view, run_instead, truncate
 from glimb.engine.runtime.cursors import Cursor, call_result
@@ -47,6 +48,11 @@ RUNTIME_NAMES: dict[str, Any] = {
     "Cursor": Cursor,
     "UNGIVEN": UNGIVEN,
     "Writer": Writer,
+    "count_bucket": count_bucket,
+    "count_look_up": count_look_up,
+    "count_rows": count_rows,
+    "rounds_done": rounds_done,
+    "stopped": stopped,
     **{
         f.__name__: f
         for f in (

@@ -66,10 +66,11 @@ class Sequence:
 class CheckInfo:
     """A CHECK constraint, as parsed, with the text it was written in."""
 
-    __slots__ = ("condition", "deferrable", "deferred", "enforced", "name", "text")
+    __slots__ = ("condition", "deferrable", "deferred", "enforced", "name", "source", "text")
 
-    def __init__(self, name: str, condition: tree.Expression, text: str) -> None:
+    def __init__(self, name: str, condition: tree.Expression, text: str, source: Source) -> None:
         self.name = name
+        self.source = source
         self.condition = condition
         self.text = text
         self.deferrable = self.deferred = False

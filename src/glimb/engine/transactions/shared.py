@@ -14,6 +14,7 @@ from greenlet import greenlet
 
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.catalog.objects import Trigger, View
+from glimb.engine.outcomes.coverage import Coverage
 from glimb.engine.outcomes.events import FOLDED, MOST_EVENTS, MOST_OF_ALL, Rounds
 from glimb.engine.resolved.statements import SchemaStmt
 from glimb.engine.storage.history import History
@@ -120,6 +121,8 @@ class Shared:
         self.idle: list[greenlet] = []
         """Greenlets that are free: making one costs more than running a statement in it."""
         self.recording = False
+        self.coverage: Coverage | None = None
+        """Where it is counted what is tried, when that is asked for."""
         self.keep_rounds(None)
         self.plain = False
         """Whether queries are run as they stand, without planning: to compare with."""
