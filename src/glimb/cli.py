@@ -118,6 +118,7 @@ COMMANDS = {
         "glimb climb huts/cases/rates.sql -k member --rung 1",
     ),
     "pin": ("write what rungs did as expectations", "glimb pin huts/cases/bunks.sql --slips --dry-run"),
+    "check": ("tell what is wrong or dubious, without running", "glimb check huts --format github"),
     "cover": ("run cases and tell what they have tried of the routines", "glimb cover huts --missing --at-least 90"),
     "weave": ("try all orders of a case's sessions", "glimb weave huts/cases/bunks.sql -k 'last bunk'"),
     "demo": ("write the demo project to a folder", "glimb demo huts && glimb open huts"),

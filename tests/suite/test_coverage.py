@@ -283,7 +283,16 @@ def test_cover_tells_and_judges(holes: Path) -> None:
     assert cover("--at-least", "10", folder=holes).returncode == 0
     records = (holes / "out.info").read_text().splitlines()
     assert records[:2] == ["TN:", "SF:schema/s.sql"]
-    assert {"FN:26,idle", "FNDA:0,idle", "FN:8,grade", "FNDA:3,grade", "DA:7,1", "DA:13,1", "DA:15,3", "DA:16,2"} <= set(records)
+    assert {
+        "FN:26,idle",
+        "FNDA:0,idle",
+        "FN:8,grade",
+        "FNDA:3,grade",
+        "DA:7,1",
+        "DA:13,1",
+        "DA:15,3",
+        "DA:16,2",
+    } <= set(records)
     (holes / "notes.txt").write_text("mine")
     assert cover("--lcov", "notes.txt", folder=holes).returncode == 2
     (holes / "first.jsonl").write_text(cover("-k", "one", "--jsonl", folder=holes).stdout)

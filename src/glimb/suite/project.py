@@ -5,6 +5,8 @@ from __future__ import annotations
 import os
 import re
 import stat
+from collections.abc import Mapping
+from types import MappingProxyType
 from typing import TYPE_CHECKING, NoReturn
 
 from glimb.engine.engine import Limits
@@ -27,6 +29,8 @@ class Settings(Record):
     rollback_unhandled: bool = False
     model: str = "versions"
     limits: Limits = Limits()
+    allowed: Mapping[str, str] = MappingProxyType({})
+    """Findings that are switched off, by code, with the reasons."""
 
 
 class Project(Record):
@@ -111,7 +115,7 @@ def read_settings(path: Path) -> Settings:
         data = tomllib.loads(source.text)
     except tomllib.TOMLDecodeError as error:
         raise ProblemError(_toml_problem(source, str(error))) from None
-    known = ("title", "fixture", "on_unhandled", "model", "limits")
+    known = ("title", "fixture", "on_unhandled", "model", "limits", "allow")
     for key in data:
         if key not in known:
             _refuse(source, key, f"there is no setting {key}", nearest(key, known))
@@ -122,7 +126,18 @@ def read_settings(path: Path) -> Settings:
     if model not in MODELS:
         _refuse(source, model, f"model is {' or '.join(MODELS)}", nearest(model, MODELS))
     title, fixture = str(data.get("title", "")), str(data.get("fixture", ""))
-    return Settings(title, fixture, unhandled == "rollback", model, _limits(source, data))
+    return Settings(title, fixture, unhandled == "rollback", model, _limits(source, data), _allowed(source, data))
+
+
+def _allowed(source: Source, data: dict[str, object]) -> dict[str, str]:
+    """[allow]: a reason for the code of each finding that is switched off."""
+    given = data.get("allow", {})
+    if not isinstance(given, dict):
+        _refuse(source, "allow", "allow is a table: [allow], with a reason for each code")
+    for code, reason in given.items():
+        if not isinstance(reason, str) or not reason.strip():
+            _refuse(source, code, f"{code} is switched off with a reason, a text")
+    return given
 
 
 def _toml_problem(source: Source, message: str) -> Problem:
@@ -174,6 +189,19 @@ def script_paths(paths: list[Path]) -> list[Path]:
             else:
                 found += sorted(path.rglob("*.sql"))
     return list(dict.fromkeys(p.absolute() for p in found))
+
+
+def project_roots(paths: list[Path]) -> list[Path]:
+    """The projects that paths lie in or hold (see `script_paths`), the outer ones first."""
+    found: list[Path] = []
+    for path in paths:
+        root = find_root(path)
+        if root is not None:
+            found.append(root)
+        elif path.is_dir():
+            projects = sorted(p.parent.absolute() for p in path.rglob(FILE))
+            found += [p for p in projects if not any(q != p and q in p.parents for q in projects)]
+    return list(dict.fromkeys(found))
 
 
 def own_folder(root: Path | None) -> Path:

@@ -39,13 +39,18 @@ def build(project: Project, fixture: str) -> Engine:
     engine.use_model(engine.default_model)
     late = list(_load_schema(engine, [read_text(path) for path in project.files("schema")]))
     engine.problems = _load_routines(engine, [read_text(path) for path in project.files("routines")], late)
+    load_fixture(engine, project, fixture)
+    engine.set_base()
+    return engine
+
+
+def load_fixture(engine: Engine, project: Project, fixture: str) -> None:
+    """Load a fixture (empty name: no rows) into an engine with schema and routines. ProblemError for what is wrong."""
     if fixture:
         _check_fixture(project, fixture)
         _load_fixture(engine, project.fixture_files(fixture))
     _commit(engine)
     engine.sessions.clear()
-    engine.set_base()
-    return engine
 
 
 def _check_fixture(project: Project, fixture: str) -> None:

@@ -19,6 +19,7 @@ BEGIN
     CALL note('closed');
     RETURN NULL;
   END IF;
+  -- allow select-into-by-no-key: seasons do not overlap
   SELECT r.rate INTO base FROM season_rate r
    WHERE r.hut = hut_code AND night BETWEEN r.first_day AND r.last_day;
   IF base IS NULL THEN
