@@ -7,6 +7,7 @@ import sys
 from typing import TYPE_CHECKING
 
 from glimb.commands.common import MET, SLIPPED, path_of, refuse, refuse_for, say, shown_path
+from glimb.commands.run import cases_of, choose_options
 
 if TYPE_CHECKING:
     from pathlib import Path
@@ -16,8 +17,8 @@ if TYPE_CHECKING:
 
 def options(command: argparse.ArgumentParser) -> None:
     add = command.add_argument
-    add("paths", nargs="*", type=path_of, metavar="PATH", help="projects, folders or scripts (here)")
-    add("-k", dest="word", default="", metavar="WORD", help="only cases with this in title, file or tags")
+    add("paths", nargs="*", metavar="PATH", help="projects, folders, scripts, or FILE:LINE for the case there (here)")
+    choose_options(command)
     add("--missing", action="store_true", help="tell what was never tried, and calls that would try it")
     add("--jsonl", action="store_true", help="print a line of JSON for each place in the place of the table")
     add("--lcov", type=path_of, metavar="FILE", help="write an LCOV tracefile too")
@@ -58,39 +59,27 @@ def run(given: argparse.Namespace) -> int:
 
 def _counts(given: argparse.Namespace) -> Counts:
     """Run the cases; what is wrong with them is told on the error stream."""
-    from functools import partial
-
-    from glimb.commands.run import is_wanted
-    from glimb.lang.problem import Problem, ProblemError
+    from glimb.commands.jobs import Ran, Work, run_cases
     from glimb.suite.coverage import relative
-    from glimb.suite.project import script_paths
-    from glimb.suite.runner import Runner
-    from glimb.suite.script import read_script
 
-    paths = script_paths(given.paths or [path_of(".")])
-    if not paths:
-        raise ProblemError(
-            Problem("58030", "there are no scripts here", hint="a project has glimb.toml and cases/*.sql")
-        )
-    runner = Runner(covering=True)
+    ran = Ran()
     verdicts: dict[str, int] = {}
-    for script in map(read_script, paths):
-        for result in runner.run_script(script, partial(is_wanted, given.word.lower(), script.path.name)):
-            verdicts[result.verdict] = verdicts.get(result.verdict, 0) + 1
+    for result in run_cases(cases_of(given), Work(tuple(given.let), True), given.jobs, ran):
+        verdicts[result.verdict] = verdicts.get(result.verdict, 0) + 1
     told = [f"{verdicts[verdict]} {verdict}" for verdict in ("slipped", "broken") if verdict in verdicts]
     if told:
         say(f"glimb: of {sum(verdicts.values())} cases {', '.join(told)}: `glimb run` tells why", sys.stderr)
-    return relative(runner.counts, path_of(".").absolute())
+    return relative(ran.counts, path_of(".").absolute())
 
 
 def _reached(given: argparse.Namespace, counts: Counts) -> dict[tuple[tuple[object, ...], int], str]:
     """Statements that would try what is missing, for the default fixture of each project."""
     from glimb.lang.problem import ProblemError
-    from glimb.suite.project import FILE, open_project, script_paths
+    from glimb.suite.project import FILE, find_root, open_project
     from glimb.suite.reaching import reach
 
     found: dict[tuple[tuple[object, ...], int], str] = {}
-    projects = {open_project(path.parent).root for path in script_paths(given.paths or [path_of(".")])}
+    projects = {find_root(one.script.path.parent) for one in cases_of(given)}
     for root in sorted(root for root in projects if root is not None):
         project = open_project(root / FILE)
         try:

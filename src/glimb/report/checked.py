@@ -37,8 +37,14 @@ def github_lines(told: list[Told], shown: Shown) -> Iterator[str]:
     """Workflow commands, which show each at its line of a change."""
     for one in told:
         message = f"{one.message} ({one.hint})" if one.hint else one.message
-        place = f"file={_property(shown(one.file))},line={one.line},col={one.column}," if one.file else ""
-        yield f"::{one.severity} {place}title={_property(one.code)}::{_data(message)}"
+        file = shown(one.file) if one.file else ""
+        yield annotation(one.severity, file, one.line, one.column, one.code, message)
+
+
+def annotation(level: str, file: str, line: int, column: int, title: str, message: str) -> str:
+    """One workflow command; without a file it belongs to the run."""
+    place = f"file={_property(file)},line={line},col={column}," if file else ""
+    return f"::{level} {place}title={_property(title)}::{_data(message)}"
 
 
 def _data(text: str) -> str:

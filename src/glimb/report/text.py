@@ -7,7 +7,6 @@ from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING, assert_never
 
 from glimb.engine.outcomes.outcome import HeldLock, Outcome
-from glimb.lang.problem import Problem, indent
 from glimb.lang.source import Source
 from glimb.lang.visible import visible
 from glimb.suite import telling
@@ -117,37 +116,8 @@ def _locks_fact(held: list[HeldLock]) -> str:
     return f"lock{'s' * (len(held) != 1)}: {locks_text(held)}" if held else ""
 
 
-def _place_of(problem: Problem) -> tuple[str, int, str]:
-    return problem.source.name if problem.source is not None else "", problem.span.start, problem.message
-
-
 def plural(count: int, word: str) -> str:
     return f"{count:,} {word}{'s' * (count != 1)}"
-
-
-def result_lines(result: CaseResult, shown: str, already: set[tuple[str, int, str]] | None = None) -> Iterator[str]:
-    """The verdict line of a case, and below it its slips. `already` are the problems that have been told: those of a
-    file that many cases share are told once."""
-    met = f"  ({result.met_count} of {result.total_count} expectations met)"
-    count = met if result.verdict == "slipped" else "  (expects nothing)" if result.expects_nothing else ""
-    reason = f"  ({result.case.skip})" if result.verdict == "skipped" and result.case else ""
-    yield f"{result.verdict:8} {shown}: {result.title}{count}{reason}"
-    warnings = dict.fromkeys(text for ladder in result.ladders for text in ladder.warnings)
-    yield from (f"         warning: {text}" for text in warnings)
-    if result.twin is not None:
-        yield from (f"    {line}" for line in twin_lines(result))
-    told = result.problems if already is None else [p for p in result.problems if _place_of(p) not in already]
-    for problem in told:
-        yield indent(problem.describe())
-    if len(told) < len(result.problems):
-        yield f"    {plural(len(result.problems) - len(told), 'problem')} told above"
-    if already is not None:
-        already.update(map(_place_of, told))
-    for ladder in result.ladders:
-        for verdict in ladder.slips:
-            yield from (f"    {line}" for line in verdict_lines(verdict, ladder.source))
-        for rung in ladder.rungs:
-            yield from rung_slips(rung, shown, ladder.source)
 
 
 def twin_lines(result: CaseResult) -> Iterator[str]:
@@ -220,17 +190,6 @@ def comparison_lines(comparison: Comparison) -> Iterator[str]:
                 marked = [c.text if c.agrees else f"[{c.text}]" for c in cells]
                 rows.append([sign, *marked])
     yield from table_lines(["", *comparison.header], rows)
-
-
-def summary(results: list[CaseResult], seconds: float) -> str:
-    """How many cases of each verdict, in one line."""
-    counts = {v: sum(r.verdict == v for r in results) for v in ("met", "slipped", "broken", "skipped")}
-    idle = sum(r.expects_nothing for r in results)
-    counts["met"] -= idle
-    told = [f"{n} {verdict}" for verdict, n in counts.items() if n]
-    told += [f"{idle} expect{'s' * (idle == 1)} nothing"] if idle else []
-    shown = ", ".join(told) or "no cases"
-    return f"{len(results)} case{'s' * (len(results) != 1)}: {shown}, in {seconds:.2f} s"
 
 
 LISTING_COLOURS = {"legend": "2", "sql": "36", "code": ""}

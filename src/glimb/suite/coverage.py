@@ -60,6 +60,12 @@ class Counted(NamedTuple):
         """How often it was come to."""
         return sum(self.counts)
 
+    def since(self, before: Counted | None) -> Counted:
+        """What has been counted since then."""
+        if before is None:
+            return self
+        return self._replace(counts=tuple(now - old for now, old in zip(self.counts, before.counts, strict=True)))
+
     def missing(self) -> list[str]:
         """Names of the sides that were not met; one without a name for what has only one."""
         return [NAMES.get(self.kind, ("",))[side] for side in self.sides if not self.counts[side]]

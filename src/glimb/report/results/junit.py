@@ -4,27 +4,25 @@ from __future__ import annotations
 
 import re
 import xml.etree.ElementTree as ET
-from collections.abc import Callable
 from itertools import groupby
 from pathlib import Path
 
-from glimb.report.text import result_lines
-from glimb.suite.results import CaseResult
+from glimb.report.reported import Reported, told_lines
 
 _NOT_XML = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff\ud800-\udfff]")
 
 
-def document(results: list[CaseResult], shown: Callable[[Path], str]) -> bytes:
+def document(results: list[Reported]) -> bytes:
     """The XML document."""
     root = ET.Element("testsuites", _counts(results))
-    for path, group in groupby(results, key=lambda r: r.script.path):
+    for shown, group in groupby(results, key=lambda one: one.shown):
         members = list(group)
-        suite = ET.SubElement(root, "testsuite", {"name": _clean(shown(path)), **_counts(members)})
+        suite = ET.SubElement(root, "testsuite", {"name": _clean(shown), **_counts(members)})
         for result in members:
-            _testcase(suite, result, shown(path))
+            _testcase(suite, result)
     ET.indent(root)
-    document: bytes = ET.tostring(root, encoding="utf-8", xml_declaration=True)
-    return document
+    made: bytes = ET.tostring(root, encoding="utf-8", xml_declaration=True)
+    return made
 
 
 def is_report(path: Path) -> bool:
@@ -38,7 +36,7 @@ def is_report(path: Path) -> bool:
     return first.tag in ("testsuites", "testsuite")
 
 
-def _counts(results: list[CaseResult]) -> dict[str, str]:
+def _counts(results: list[Reported]) -> dict[str, str]:
     def count(verdict: str) -> str:
         return str(sum(r.verdict == verdict for r in results))
 
@@ -52,14 +50,23 @@ def _counts(results: list[CaseResult]) -> dict[str, str]:
     }
 
 
-def _testcase(suite: ET.Element, result: CaseResult, shown: str) -> None:
-    attributes = {"name": _clean(result.title), "classname": _clean(shown), "time": f"{result.seconds:.4f}"}
+def _testcase(suite: ET.Element, result: Reported) -> None:
+    attributes = {
+        "name": _clean(result.title),
+        "classname": _clean(result.shown),
+        "file": _clean(result.shown),
+        "line": str(result.line),
+        "time": f"{result.seconds:.4f}",
+    }
     case = ET.SubElement(suite, "testcase", attributes)
     tag = {"slipped": "failure", "broken": "error", "skipped": "skipped"}.get(result.verdict)
     if tag is not None:
-        lines = [_clean(line) for line in result_lines(result, shown)]
-        detail = ET.SubElement(case, tag, {"message": lines[0]})
-        detail.text = "\n".join(lines[1:])
+        line, cause = result.cause
+        message = result.reason or (f"line {line}: {cause}" if line else cause)
+        detail = ET.SubElement(case, tag, {"message": _clean(message)})
+        detail.text = "\n".join(_clean(text) for text in [*told_lines(result)][1:])
+    if result.warnings:
+        ET.SubElement(case, "system-err").text = "\n".join(_clean(f"warning: {text}") for text in result.warnings)
 
 
 def _clean(text: str) -> str:
