@@ -20,7 +20,7 @@ from glimb.suite.findings.finding import Found, Subject, finding, place_of
 def select_into_by_no_key(subject: Subject) -> Found:
     """SELECT INTO that may find several rows (21000)."""
     for node in subject.nodes:
-        if isinstance(node, R.SelectIntoStmt) and not node.optional and not _is_one_row(node.query):
+        if isinstance(node, R.SelectIntoStmt) and not node.optional and not is_one_row(node.query):
             yield node.span, "this may find more than one row (21000)"
 
 
@@ -40,7 +40,7 @@ def change_by_no_key(subject: Subject) -> Found:
                 yield node.span, f"{verb} by {told}, which is no key of {node.table.short}: it may meet several rows"
 
 
-def _is_one_row(query: R.Query) -> bool:
+def is_one_row(query: R.Query) -> bool:
     """Whether a query gives one row at most."""
     if isinstance(query.fetch, R.Const) and query.fetch.value == 1 and not query.ties and not query.percent:
         return True

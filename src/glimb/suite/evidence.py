@@ -1,0 +1,266 @@
+"""The proof grid: for each routine, which kinds of behaviour cases have asserted, only shown, or never shown.
+
+In: recorded ladders of cases, and the counts of `suite.coverage`. Out: a `Row` for each routine. Asserted is what a
+rung showed when an expectation of that rung was met that covers it (docs/evidence.md has the rules).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from typing import NamedTuple, TypeVar
+
+from glimb.engine import resolved as R
+from glimb.engine.catalog.objects import Routine
+from glimb.engine.codegen.expressions import may_raise
+from glimb.engine.engine import Engine
+from glimb.engine.outcomes.coverage import ARM, CONDITION
+from glimb.engine.outcomes.steps import Step
+from glimb.lang.node import walk
+from glimb.lang.source import Span
+from glimb.suite.coverage import Counted, Share, share_of
+from glimb.suite.expectations.kinds import KINDS
+from glimb.suite.findings.queries import is_one_row
+from glimb.suite.ladder import Ladder, Rung
+
+ASSERTED, SEEN, NEVER, CANNOT = "asserted", "seen", "never", "cannot"
+EVIDENCE = ("called", "result", "null_argument", "no_row", "many_rows", "raises", "handler", "undone", "waits")
+"""Kinds of evidence, in the order of the grid."""
+RESULT = frozenset(("result", "empty result"))
+EFFECT = RESULT | {"changes", "notes", "waymarks"}
+READING = (R.SelectIntoStmt, R.FetchStmt, R.UpdateStmt, R.DeleteStmt, R.MergeStmt)
+TOUCHING = (R.Scan, R.InsertStmt, *READING[2:], R.TruncateStmt, R.RoutineCall, R.CallStmt, R.CallRows)
+Place = tuple[str, int]
+"""Of a routine: the name of its text, and where it begins there."""
+
+
+class Row(NamedTuple):
+    """A routine with what is known of it."""
+
+    file: str
+    line: int
+    name: str
+    kind: str
+    evidence: dict[str, str]
+    arms: Share
+    conditions: Share
+
+
+class Seen:
+    """What runs have shown of one routine, each with whether it was asserted: kinds of evidence, parameters that were
+    NULL, handlers that fired."""
+
+    def __init__(self) -> None:
+        self.kinds: dict[str, bool] = {}
+        self.nulls: dict[str, bool] = {}
+        self.handlers: dict[Span, bool] = {}
+
+    def note(self, kind: str, asserted: bool) -> None:
+        _note(self.kinds, kind, asserted)
+
+
+Name = TypeVar("Name")
+
+
+def _note(known: dict[Name, bool], name: Name, asserted: bool) -> None:
+    known[name] = known.get(name, False) or asserted
+
+
+class Collector:
+    """Looks at ladders."""
+
+    def __init__(self) -> None:
+        self.seen: dict[Place, Seen] = {}
+
+    def look(self, ladder: Ladder) -> None:
+        """Take note of what the rungs of a recorded ladder show."""
+        changed: dict[str, dict[Place, bool]] = {}
+        for rung in ladder.rungs:
+            covered = _covered(rung)
+            frames = list(_frames(rung.steps))
+            left = _left_by_exception(rung)
+            for frame in frames:
+                self._frame(frame, rung, covered, id(frame) in left)
+            self._undone(ladder, rung, frames, covered, changed)
+
+    def _of(self, frame: Step) -> Seen:
+        assert frame.frame is not None
+        place = frame.frame.source.name, frame.frame.span.start
+        return self.seen.setdefault(place, Seen())
+
+    def _frame(self, frame: Step, rung: Rung, covered: set[str], is_left: bool) -> None:
+        seen = self._of(frame)
+        own = list(_own(frame))
+        seen.note("called", bool(covered))
+        if is_left:
+            seen.note("raises", "condition" in covered)
+        else:
+            is_function = _returns(own)
+            seen.note("result", bool(covered & (RESULT if is_function else EFFECT)))
+        for variable in frame.assigned:
+            if variable.value is None:
+                _note(seen.nulls, variable.name, bool(covered))
+        if any(_found_none(step) for step in own):
+            seen.note("no_row", bool(covered & (EFFECT | {"condition"})))
+        if rung.steps == [frame] and rung.last.rows == [] and not is_left:
+            seen.note("no_result_row", bool(covered & EFFECT))
+        if any(step.condition is not None and step.condition.sqlstate == "21000" for step in own):
+            seen.note("many_rows", bool(covered & (EFFECT | {"condition"})))
+        if rung.outcome.waiting is not None or (rung.last.failure is not None and rung.last.failure.circle):
+            seen.note("waits", bool(covered & {"waits", "condition"}))
+        for step in own:
+            if step.handler is not None:
+                _note(seen.handlers, step.handler.span, bool(covered & (EFFECT | {"condition"})))
+
+    def _undone(
+        self, ladder: Ladder, rung: Rung, frames: list[Step], covered: set[str], changed: dict[str, dict[Place, bool]]
+    ) -> None:
+        """What routines have changed is undone: by their own failure, or when the transaction is rolled back."""
+        mine = changed.setdefault(rung.session, {})
+        for frame in frames:
+            if any(step.changes for step in _inner(frame)):
+                if rung.last.failure is not None and not rung.last.changes:
+                    self._of(frame).note("undone", bool(covered & {"condition", "changes", "transaction"}))
+                else:
+                    assert frame.frame is not None
+                    mine[frame.frame.source.name, frame.frame.span.start] = True
+        for event in rung.rails[rung.session].events if rung.session in rung.rails else ():
+            if event.kind in ("rollback", "to savepoint"):
+                for place in mine:
+                    self.seen.setdefault(place, Seen()).note(
+                        "undone", bool(covered & {"transaction", "changes", "condition"})
+                    )
+            if event.kind in ("rollback", "commit"):
+                mine.clear()
+
+
+def _covered(rung: Rung) -> set[str]:
+    """What the expectations of a rung that were met say something about."""
+    return {KINDS[v.expectation.kind].covers for v in rung.verdicts if v.met and v.expectation is not None}
+
+
+def _frames(steps: Iterable[Step]) -> Iterator[Step]:
+    for step in steps:
+        if step.frame is not None:
+            yield step
+        yield from _frames(step.steps)
+
+
+def _own(frame: Step) -> Iterator[Step]:
+    """The steps of a routine, those of what it calls aside."""
+    for step in frame.steps:
+        yield step
+        if step.frame is None:
+            yield from (inner for inner in _own(step) if inner.frame is None)
+
+
+def _inner(frame: Step) -> Iterator[Step]:
+    for step in frame.steps:
+        yield step
+        yield from _inner(step)
+
+
+def _found_none(step: Step) -> bool:
+    return step.found_none or step.row_count == 0
+
+
+def _returns(own: list[Step]) -> bool:
+    """Whether a routine has come to a RETURN with a value."""
+    return any(step.info is not None and step.info.name == "return" for step in own)
+
+
+def _left_by_exception(rung: Rung) -> set[int]:
+    """The frames, by identity, that an exception has left: the last ones of a rung that failed, and the last ones in
+    a statement whose condition a handler took."""
+    left: set[int] = set()
+    if rung.last.failure is not None:
+        left |= set(_last_frames(rung.steps))
+    for step in _walk(rung.steps):
+        if step.handler is not None:
+            left |= set(_last_frames(step.steps))
+    return left
+
+
+def _last_frames(steps: list[Step]) -> Iterator[int]:
+    while steps:
+        step = steps[-1]
+        if step.frame is not None:
+            yield id(step)
+        steps = step.steps
+
+
+def _walk(steps: Iterable[Step]) -> Iterator[Step]:
+    for step in steps:
+        yield step
+        yield from _walk(step.steps)
+
+
+# ---- the grid
+
+
+def grid(engine: Engine, seen: dict[Place, Seen], counts: Iterable[Counted]) -> list[Row]:
+    """A row for each routine of an engine, in the order of files and lines."""
+    by_owner: dict[tuple[str, str], list[Counted]] = {}
+    for one in counts:
+        by_owner.setdefault((one.file, one.owner), []).append(one)
+    rows = []
+    for routine in engine.catalog.all_routines():
+        file, start = routine.source.name, routine.definition.span.start
+        found = seen.get((file, start), Seen())
+        mine = by_owner.get((file, routine.name), [])
+        evidence = {kind: _standing(kind, found, routine) for kind in EVIDENCE}
+        line, kind = routine.source.line(start), routine.kind_word
+        rows.append(Row(file, line, routine.name, kind, evidence, share_of(mine, ARM), share_of(mine, CONDITION)))
+    return sorted(rows, key=lambda row: (row.file, row.line))
+
+
+def _standing(kind: str, seen: Seen, routine: Routine) -> str:
+    if kind == "handler":
+        return _handlers(seen, routine)
+    shown = [seen.kinds[kind]] if kind in seen.kinds else []
+    if kind == "null_argument":
+        shown = [seen.nulls[p.name] for p in routine.parameters if p.mode != "out" and p.name in seen.nulls]
+    elif kind == "no_row" and routine.table and "no_result_row" in seen.kinds:
+        shown.append(seen.kinds["no_result_row"])
+    if shown:
+        return ASSERTED if any(shown) else SEEN
+    return NEVER if _can_be(kind, routine) else CANNOT
+
+
+def _handlers(seen: Seen, routine: Routine) -> str:
+    """All handlers together: as the least of them."""
+    facts = routine.bind()
+    handlers = [n for n in walk(facts.body) if isinstance(n, R.Handler)] if facts is not None else []
+    if not handlers:
+        return CANNOT
+    found = [seen.handlers.get(handler.span) for handler in handlers]
+    return NEVER if None in found else ASSERTED if all(found) else SEEN
+
+
+def _can_be(kind: str, routine: Routine) -> bool:
+    """Whether a kind of behaviour is possible at all for a routine, by what it is made of."""
+    facts = routine.bind()
+    nodes = list(walk(facts.body)) if facts is not None else []
+    if kind == "null_argument":
+        return any(p.mode != "out" for p in routine.parameters) and routine.definition.null_call
+    if kind == "no_row":
+        return bool(routine.table) or any(isinstance(n, READING) for n in nodes)
+    if kind == "many_rows":
+        into = [n.query for n in nodes if isinstance(n, R.SelectIntoStmt)]
+        into += [n.query for n in nodes if isinstance(n, R.ScalarQuery)]
+        return any(not is_one_row(query) for query in into)
+    if kind == "raises":
+        return any(isinstance(n, R.Stmt) and not _is_harmless(n) for n in nodes) or any(
+            may_raise(n) for n in nodes if isinstance(n, R.Expr)
+        )
+    if kind == "undone":
+        return facts is not None and bool(facts.writes)
+    if kind == "waits":
+        return any(isinstance(n, TOUCHING) for n in nodes)
+    return True
+
+
+def _is_harmless(node: R.Stmt) -> bool:
+    """Whether a statement raises nothing itself, its expressions aside."""
+    quiet = R.BlockStmt | R.IfStmt | R.LoopStmt | R.SetStmt | R.ReturnStmt | R.LeaveStmt | R.IterateStmt
+    quiet |= R.WaymarkStmt | R.NoteStmt | R.ForStmt
+    return isinstance(node, quiet) or (isinstance(node, R.CaseStmt) and node.otherwise is not None)
