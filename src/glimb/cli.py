@@ -120,6 +120,7 @@ COMMANDS = {
     "pin": ("write what rungs did as expectations", "glimb pin huts/cases/bunks.sql --slips --dry-run"),
     "check": ("tell what is wrong or dubious, without running", "glimb check huts --format github"),
     "cover": ("run cases and tell what they have tried of the routines", "glimb cover huts --missing --at-least 90"),
+    "sheet": ("write a call sheet of a routine", "glimb sheet night_rate --edges --take"),
     "survey": ("tell what cases have shown of each routine, and what they assert", "glimb survey huts"),
     "weave": ("try all orders of a case's sessions", "glimb weave huts/cases/bunks.sql -k 'last bunk'"),
     "demo": ("write the demo project to a folder", "glimb demo huts && glimb open huts"),

@@ -11,11 +11,11 @@ from typing import NamedTuple
 from glimb.commands.common import shown_path
 from glimb.lang.problem import Problem, ProblemError
 from glimb.report.reported import Reported, reported
-from glimb.suite.choosing import Chosen
+from glimb.suite.choosing import Chosen, read_any
 from glimb.suite.coverage import Counts, merged
 from glimb.suite.letting import Lets, read_lets
 from glimb.suite.runner import Runner
-from glimb.suite.script import Script, read_script
+from glimb.suite.script import Script
 
 
 class Work(NamedTuple):
@@ -79,7 +79,7 @@ def _task(path: Path, cases: list[int]) -> tuple[list[Reported], Counts]:
     assert _runner is not None
     if path not in _scripts:
         _scripts.clear()
-        _scripts[path] = read_script(path)
+        _scripts[path] = read_any(path)
     told = list(_run(_runner, _scripts[path], cases))
     now = _runner.counts
     added = {place: one.since(_before.get(place)) for place, one in now.items()}

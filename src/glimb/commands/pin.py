@@ -31,9 +31,10 @@ def run(given: argparse.Namespace) -> int:
     from glimb.lang.problem import ProblemError
     from glimb.suite.letting import check_lets, read_lets
     from glimb.suite.project import script_paths
+    from glimb.suite.sheets import is_sheet
 
     try:
-        paths = script_paths(given.scripts)
+        paths = [path for path in script_paths(given.scripts) if not is_sheet(path)]
         scripts = [script_at(path) for path in paths]
         lets = read_lets(given.let)
         check_lets(lets, scripts)

@@ -22,10 +22,11 @@ from glimb.lang.node import walk
 from glimb.lang.parser import parse
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
+from glimb.suite.choosing import read_any
 from glimb.suite.findings import control, promises, queries, variables  # noqa: F401, rules enter themselves
 from glimb.suite.findings.finding import RULES, Finding, findings_of, subjects
 from glimb.suite.project import Project, read_text
-from glimb.suite.script import Case, Script, StatementStep, read_script
+from glimb.suite.script import Case, Script, StatementStep
 from glimb.suite.world import build, load_fixture
 
 ERROR, WARNING = "error", "warning"
@@ -84,7 +85,7 @@ def check(project: Project, scripts: Iterable[Path]) -> list[Told]:
                 load_fixture(engine, project, name)
             engine.reset()
     for path in scripts:
-        script = read_script(path)
+        script = read_any(path)
         problems += [*script.problems, *(p for case in script.cases for p in case.problems)]
         if engine is not None:
             for case in script.cases:

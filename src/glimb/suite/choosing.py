@@ -12,6 +12,7 @@ from typing import NamedTuple
 from glimb.lang.problem import Problem, ProblemError
 from glimb.suite.project import find_root, make_own_folder, own_folder, script_paths
 from glimb.suite.script import Case, Script, read_script
+from glimb.suite.sheets import is_sheet, read_sheet
 
 LAST = "last-run.json"
 Test = Callable[[str], bool]
@@ -31,7 +32,7 @@ def chosen(paths: Iterable[str], word: str = "") -> list[Chosen]:
     found: list[Chosen] = []
     for text in paths:
         path, line = _path_and_line(text)
-        for script in map(read_script, script_paths([path])):
+        for script in map(read_any, script_paths([path])):
             cases = [
                 number
                 for number, case in enumerate(script.cases)
@@ -42,6 +43,11 @@ def chosen(paths: Iterable[str], word: str = "") -> list[Chosen]:
             elif line:
                 raise ProblemError(Problem("42704", f"no case stands at line {line} of {path}"))
     return found
+
+
+def read_any(path: Path) -> Script:
+    """A script, or a call sheet as one."""
+    return read_sheet(path) if is_sheet(path) else read_script(path)
 
 
 def _path_and_line(text: str) -> tuple[Path, int]:

@@ -170,8 +170,8 @@ def _refuse(source: Source, word: str, message: str, hint: str = "") -> NoReturn
 
 
 def script_paths(paths: list[Path]) -> list[Path]:
-    """The scripts meant by paths: a file itself, the cases of a project folder, or all .sql files of another folder
-    (those of a project within it aside)."""
+    """The scripts meant by paths: a file itself, the cases and call sheets of a project folder, or all .sql files of
+    another folder (those of a project within it aside)."""
     found: list[Path] = []
     for path in paths:
         if path.is_file():
@@ -179,16 +179,20 @@ def script_paths(paths: list[Path]) -> list[Path]:
         elif not path.is_dir():
             raise ProblemError(Problem("58030", f"there is no file or folder {path}"))
         elif (path / FILE).is_file():
-            found += open_project(path).files("cases")
+            found += _cases_and_sheets(path)
         else:
             projects = sorted(p.parent for p in path.rglob(FILE))
             if projects:
                 outer = [p for p in projects if not any(q != p and q in p.parents for q in projects)]
                 for folder in outer:
-                    found += open_project(folder).files("cases")
+                    found += _cases_and_sheets(folder)
             else:
                 found += sorted(path.rglob("*.sql"))
     return list(dict.fromkeys(p.absolute() for p in found))
+
+
+def _cases_and_sheets(root: Path) -> list[Path]:
+    return open_project(root).files("cases") + sorted((root / "sheets").glob("*.csv"))
 
 
 def project_roots(paths: list[Path]) -> list[Path]:

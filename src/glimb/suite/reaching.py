@@ -36,8 +36,7 @@ def reach(project: Project, fixture: str, tried: Counts, folder: Path) -> dict[S
     for a fixture that cannot be."""
     missing = {(one.place, side) for one in tried.values() for side in one.sides if not one.counts[side]}
     concerned = {one.owner for one in tried.values() if one.missing()}
-    limits = project.settings.limits._replace(rounds=MOST_ROUNDS, seconds=MOST_SECONDS)
-    engine = build(Project(project.root, replace(project.settings, limits=limits)), fixture)
+    engine = quick_engine(project, fixture)
     engine.cover()
     wanted = [
         (point, side, place)
@@ -52,6 +51,12 @@ def reach(project: Project, fixture: str, tried: Counts, folder: Path) -> dict[S
             _try_calls(engine, routine, wanted, found)
     engine.close()
     return found
+
+
+def quick_engine(project: Project, fixture: str) -> Engine:
+    """An engine in which a call that is only tried ends soon. ProblemError for a fixture that cannot be."""
+    limits = project.settings.limits._replace(rounds=MOST_ROUNDS, seconds=MOST_SECONDS)
+    return build(Project(project.root, replace(project.settings, limits=limits)), fixture)
 
 
 def _try_calls(

@@ -461,6 +461,11 @@ def read_script(path: Path | str, text: str | None = None) -> Script:
         source = read_text(path) if text is None else Source(text, name)
     except ProblemError as error:
         return Script(name, Source("", name), [], list(error.problems), [], [])
+    return read_source(name, source)
+
+
+def read_source(name: str, source: Source) -> Script:
+    """Read a script from a source."""
     return _Reader(name, source).read()
 
 

@@ -16,6 +16,7 @@ from glimb.suite.kept import SCRATCH, empty_case
 from glimb.suite.letting import Lets
 from glimb.suite.project import open_project, script_paths
 from glimb.suite.script import Script
+from glimb.suite.sheets import is_sheet
 from glimb.tui.climb import ClimbScreen
 from glimb.tui.drawing import Row
 from glimb.tui.editing import edit
@@ -100,7 +101,7 @@ class GlimbApp(Host):
     def reread(self, then: Callable[[], None] | None = None) -> None:
         """Read the scripts again, and forget what was loaded; then do something with them."""
         try:
-            paths = script_paths([self.path])
+            paths = [path for path in script_paths([self.path]) if not is_sheet(path)]
         except ProblemError as error:
             self.notify(error.problems[0].describe(), severity="error")
             return
