@@ -150,3 +150,34 @@ def test_watch(folder: Path) -> None:
     process.send_signal(signal.SIGINT)
     assert process.wait(20) == 1
     assert "1 slipped" in told.read_text()
+
+
+def test_since(folder: Path) -> None:
+    """A run that was accepted is compared with: rungs that do something else are told though all expectations hold; the
+    same run makes the same bytes."""
+    path = folder / "cases" / "b.sql"
+    text = (
+        "--# case fifth\nCREATE TABLE t (n INTEGER);\nINSERT INTO t VALUES ({});\n--> change t +1\nSELECT n FROM t;\n"
+    )
+    path.write_text(text.format(1))
+    assert "there is nothing to compare with yet" in run(folder, "--since", "cases/b.sql").stdout
+    run(folder, "--accept", "cases")
+    base = folder / ".glimb" / "base.json.gz"
+    kept = base.read_bytes()
+    assert "0 rungs do something else" in run(folder, "--since", "-j", "2").stdout
+    run(folder, "--accept", "cases")
+    assert base.read_bytes() == kept
+    assert (folder / ".glimb" / ".gitignore").read_text() == "*\n"
+    path.write_text(text.format(2) + "SELECT 9;\n")
+    told = run(folder, "--since", "cases/b.sql")
+    assert told.returncode == 0
+    lines = [line.strip() for line in told.stdout.splitlines()]
+    assert "3 main> SELECT n FROM t" in lines
+    assert "rows          was  [[1]]" in lines
+    assert "is   [[2]]" in lines
+    assert "4 main> SELECT 9" in lines
+    assert "3 rungs do something else than in the run that was accepted" in lines
+    run(folder, "--accept", "cases/b.sql")
+    assert "0 rungs do something else" in run(folder, "--since").stdout
+    base.write_bytes(b"spoiled")
+    assert "nothing to compare with yet" in run(folder, "--since").stdout

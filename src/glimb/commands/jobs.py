@@ -20,11 +20,12 @@ from glimb.suite.script import Script
 
 class Work(NamedTuple):
     """How cases are run: host variables as they were given, whether what they try is counted, whether the first that
-    is not met ends it."""
+    is not met ends it, whether all that rungs did is told."""
 
     lets: tuple[str, ...] = ()
     covering: bool = False
     stops: bool = False
+    whole: bool = False
 
 
 class Ran:
@@ -41,7 +42,7 @@ def run_cases(some: list[Chosen], work: Work, jobs: int, ran: Ran) -> Iterator[R
         return
     runner = Runner(_lets(work), work.covering)
     for one in some:
-        for told in _run(runner, one.script, one.cases):
+        for told in _run(runner, one.script, one.cases, work.whole):
             yield told
             if work.stops and told.is_bad:
                 ran.counts = runner.counts
@@ -53,23 +54,25 @@ def _lets(work: Work) -> Lets:
     return read_lets(list(work.lets))
 
 
-def _run(runner: Runner, script: Script, cases: list[int]) -> Iterator[Reported]:
+def _run(runner: Runner, script: Script, cases: list[int], whole: bool) -> Iterator[Reported]:
     shown = shown_path(script.path)
     if script.problems:
         yield from (reported(result, shown) for result in runner.run_script(script))
     else:
-        yield from (reported(runner.run_case(script, script.cases[number]), shown) for number in cases)
+        yield from (reported(runner.run_case(script, script.cases[number]), shown, whole) for number in cases)
 
 
 # ---- several processes
 
 _runner: Runner | None = None
+_whole = False
 _before: Counts = {}
 _scripts: dict[Path, Script] = {}
 
 
 def _start(work: Work) -> None:
-    global _runner
+    global _runner, _whole
+    _whole = work.whole
     _runner = Runner(_lets(work), work.covering)
 
 
@@ -80,7 +83,7 @@ def _task(path: Path, cases: list[int]) -> tuple[list[Reported], Counts]:
     if path not in _scripts:
         _scripts.clear()
         _scripts[path] = read_any(path)
-    told = list(_run(_runner, _scripts[path], cases))
+    told = list(_run(_runner, _scripts[path], cases, _whole))
     now = _runner.counts
     added = {place: one.since(_before.get(place)) for place, one in now.items()}
     _before = now

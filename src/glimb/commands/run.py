@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, TextIO
 from glimb.commands.common import COULD_NOT_RUN, MET, SLIPPED, path_of, refuse, refuse_for, say
 
 if TYPE_CHECKING:
+    from collections.abc import Iterator
     from pathlib import Path
 
     from glimb.report.reported import Reported
@@ -29,6 +30,8 @@ def options(command: argparse.ArgumentParser) -> None:
     add("-q", dest="quiet", action="store_true", help="tell only what is not met, and how many are")
     add("-v", dest="verbose", action="store_true", help="tell each statement too")
     add("--slowest", type=int, default=0, metavar="N", help="tell which N cases took longest")
+    add("--since", action="store_true", help="tell which rungs do something else than in the run that was accepted")
+    add("--accept", action="store_true", help="make this run the one that --since compares with")
     add("--watch", action="store_true", help="run again whenever a file of the project is written")
     add("--github", action="store_true", help="annotate what slipped, for a workflow of GitHub")
     for name in _formats():
@@ -120,6 +123,9 @@ def _once(given: argparse.Namespace, reports: list[tuple[str, Path]]) -> int:
     started = time.perf_counter()
     results = _told(given, some, out)
     seconds = time.perf_counter() - started
+    if given.since or given.accept:
+        for line in _since(given, results):
+            _say(line, out)
     for line in _behind(given, results):
         _say(line, out)
     _say(summary(results, seconds), out)
@@ -159,11 +165,11 @@ def _told(given: argparse.Namespace, some: list[Chosen], out: TextIO) -> list[Re
     results: list[Reported] = []
     told: set[tuple[str, int, str]] = set()
     ran: dict[Path, tuple[set[str], set[str]]] = {}
-    progress = sys.stderr.isatty()
+    progress, whole = sys.stderr.isatty(), given.since or given.accept
     for one in some:
         for warning in one.script.warnings:
             _say(f"warning: {warning.describe()}", out)
-    for result in run_cases(some, Work(tuple(given.let), False, given.stops), given.jobs, Ran()):
+    for result in run_cases(some, Work(tuple(given.let), False, given.stops, whole), given.jobs, Ran()):
         results.append(result)
         every, failed = ran.setdefault(result.path, (set(), set()))
         every.add(result.title)
@@ -189,6 +195,35 @@ def _behind(given: argparse.Namespace, results: list[Reported]) -> list[str]:
     if bad and len(results) > 1:
         lines += ["", *(f"{one.verdict:8} {one.shown}:{one.cause[0] or one.line}: {one.title}" for one in bad), ""]
     return lines
+
+
+def _since(given: argparse.Namespace, results: list[Reported]) -> Iterator[str]:
+    """The rungs that do something else than in the run that was accepted, though all expectations may hold."""
+    from glimb.report.since import Base, difference_lines
+    from glimb.suite.project import find_root
+
+    bases: dict[Path | None, Base] = {}
+    count = 0
+    for one in results:
+        base = bases.setdefault(root := find_root(one.path.parent), bases.get(root) or Base(root))
+        for side, rungs in enumerate(one.sides):
+            differences = list(base.differences(base.key(one.path, one.title, side), rungs) or ())
+            if differences and given.since:
+                count += len(differences)
+                yield f"differs  {one.shown}:{one.line}: {one.title}"
+                for difference in differences:
+                    yield from difference_lines(difference)
+    if given.since:
+        fresh = [root for root, base in bases.items() if not base.is_there]
+        if fresh:
+            yield "there is nothing to compare with yet: --accept makes a run what is compared with"
+        else:
+            yield f"{count} rung{'s do' if count != 1 else ' does'} something else than in the run that was accepted"
+    if given.accept:
+        for root, base in bases.items():
+            mine = [one for one in results if find_root(one.path.parent) == root]
+            base.accept({base.key(o.path, o.title, n): r for o in mine for n, r in enumerate(o.sides)})
+        yield "this run is what --since compares with"
 
 
 def _annotation(one: Reported) -> str:

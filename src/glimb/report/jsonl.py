@@ -59,13 +59,13 @@ def as_object(executed: Executed) -> dict[str, Any]:
         "more": [{"columns": columns_of(c), "rows": plain_rows(c, rows)} for c, rows in outcome.more],
     }
     for part in parts(outcome):
-        found |= _fields(part)
+        found |= fields_of(part)
     if executed.code:
         found["code"] = "".join(f"{line.text}\n" for line in executed.code if line.kind == "code")
     return found
 
 
-def _fields(part: Part) -> dict[str, Any]:
+def fields_of(part: Part) -> dict[str, Any]:
     """What a part is of the object; further result sets stand in one list, and who wakes has lines of its own."""
     match part:
         case telling.Waits(waiting):

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from glimb.lang.problem import Problem, indent
+from glimb.report.since import Told, rungs_of
 from glimb.report.text import one_line, plural, rung_slips, twin_lines, verdict_lines
 from glimb.suite.results import CaseResult
 
@@ -34,6 +35,8 @@ class Reported(NamedTuple):
     slips: tuple[str, ...]
     cause: tuple[int, str]
     rungs: tuple[str, ...]
+    sides: tuple[tuple[Told, ...], ...] = ()
+    """What each rung did, on each side of a twin, where that is asked for."""
 
     @property
     def expects_nothing(self) -> bool:
@@ -45,8 +48,8 @@ class Reported(NamedTuple):
         return self.verdict in ("slipped", "broken")
 
 
-def reported(result: CaseResult, shown: str) -> Reported:
-    """What is to be told of a result."""
+def reported(result: CaseResult, shown: str, whole: bool = False) -> Reported:
+    """What is to be told of a result; `whole` with all that its rungs did."""
     source, case = result.script.source, result.case
     warnings = dict.fromkeys(text for ladder in result.ladders for text in ladder.warnings)
     slips = [
@@ -69,6 +72,7 @@ def reported(result: CaseResult, shown: str) -> Reported:
         tuple(slips),
         _cause(result),
         tuple(_rungs(result)),
+        tuple(rungs_of(ladder) for ladder in result.ladders) if whole else (),
     )
 
 
