@@ -123,6 +123,10 @@ COMMANDS = {
     "sheet": ("write a call sheet of a routine", "glimb sheet night_rate --edges --take"),
     "survey": ("tell what cases have shown of each routine, and what they assert", "glimb survey huts"),
     "weave": ("try all orders of a case's sessions", "glimb weave huts/cases/bunks.sql -k 'last bunk'"),
+    "new": (
+        "make a new project, or a routine, case, sheet or fixture in one",
+        "glimb new stock && cd stock && glimb run",
+    ),
     "demo": ("write the demo project to a folder", "glimb demo huts && glimb open huts"),
 }
 """What a command does in a few words, and an example; it is carried out by the module of its name in `commands`."""
