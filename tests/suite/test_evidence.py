@@ -91,6 +91,6 @@ def test_grid(tmp_path: Path) -> None:
     assert {name: " ".join(row["evidence"].values()) for name, row in rows.items()} == GRID
     assert rows["change"]["arms"] == {"taken": 1, "all": 1}
     assert rows["change"]["conditions"] == {"taken": 4, "all": 6}  # a > 5 was never unknown, id = a neither
-    text = survey(tmp_path).splitlines()
-    assert text[0].split(" | ")[3:6] == ["called", "result", "NULL"]
-    assert "■ asserted   □ only seen" in text[-1]
+    grid = survey(tmp_path).splitlines()
+    assert grid[0].split(" | ")[3:6] == ["called", "result", "NULL"]
+    assert "■ asserted   □ only seen" in grid[-1]
