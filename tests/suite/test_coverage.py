@@ -329,6 +329,19 @@ def test_both_models_recursion_and_dynamic_sql() -> None:
     assert merged(counts[0], counts[1])[by_text["condition", "n < 1"].place].counts == (4, 10, 0)
 
 
+def test_a_case_without_an_arm_is_one_statement() -> None:
+    """That no arm applies (20000) is no statement of its own."""
+    text = "CREATE PROCEDURE p (n INTEGER) BEGIN CASE n WHEN 1 THEN CALL note('one'); END CASE; END; CALL p(1); CALL p(2);"
+    engine, source = Engine(), Source(text, "made")
+    definition, *calls = parse(source).statements
+    engine.execute(engine.session("main"), definition, source)
+    engine.cover()
+    for call in calls:
+        engine.execute(engine.session("main"), call, source)
+    found = {one.text: one.counts for one in counted(engine).values() if one.kind == "statement"}
+    assert found == {"CASE n WHEN 1 THEN": (2,), "CALL note('one')": (1,)}
+
+
 def test_json_lines_are_read_again(tmp_path: Path) -> None:
     """What is written is what is read, whatever stands in the texts."""
     chance = random.Random(1)

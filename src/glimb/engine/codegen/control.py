@@ -23,7 +23,7 @@ from glimb.engine.codegen.variables import (
     has_handlers,
     proven,
 )
-from glimb.engine.codegen.writing import Frame, StatementWriter
+from glimb.engine.codegen.writing import Frame, NoArm, StatementWriter
 from glimb.engine.outcomes.coverage import Point
 
 # -- control
@@ -214,7 +214,3 @@ def for_statement(w: StatementWriter, node: R.ForStmt) -> None:
             record_values(w, node.targets)
         statements(w, node.body)
     w.reach = reach
-
-
-class NoArm(R.Stmt):
-    """The missing ELSE of a CASE statement."""

@@ -10,13 +10,13 @@ from itertools import count
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.expressions import may_raise
-from glimb.engine.codegen.writing import StatementWriter
+from glimb.engine.codegen.writing import NoArm, StatementWriter
 from glimb.engine.outcomes.coverage import ARM, CONDITION, HANDLER, LOOP, STATEMENT, Point, Stretch
 from glimb.lang.source import Span
 
 COMPOUND = R.IfStmt | R.CaseStmt | R.LoopStmt | R.ForStmt | R.BlockStmt
 JUMPS = R.ReturnStmt | R.LeaveStmt | R.IterateStmt | R.SignalStmt
-UNCOUNTED = R.BlockStmt | R.WaymarkStmt
+UNCOUNTED = R.BlockStmt | R.WaymarkStmt | NoArm
 """What is no statement of its own."""
 
 

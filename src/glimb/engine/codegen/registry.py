@@ -6,7 +6,7 @@ from glimb.engine import resolved as R
 from glimb.engine.codegen.blocks import write_block
 from glimb.engine.codegen.builder import Function
 from glimb.engine.codegen.conditions import get_diagnostics, signal
-from glimb.engine.codegen.control import NoArm, case_statement, for_statement, if_statement, loop, no_arm
+from glimb.engine.codegen.control import case_statement, for_statement, if_statement, loop, no_arm
 
 # -- cursors
 from glimb.engine.codegen.cursors import (
@@ -24,7 +24,7 @@ from glimb.engine.codegen.data import delete, insert, instead, merge, select_int
 from glimb.engine.codegen.jumps import iterate, leave
 from glimb.engine.codegen.variables import set_statement
 from glimb.engine.codegen.verbs import note, return_statement, schema, transaction, waymark, write_call, write_run
-from glimb.engine.codegen.writing import StatementWriter, Writers
+from glimb.engine.codegen.writing import NoArm, StatementWriter, Writers
 
 WRITERS: Writers = {
     R.InsertStmt: (insert, True),

@@ -13,6 +13,10 @@ from glimb.engine.outcomes.events import StatementInfo
 from glimb.lang.node import Record
 
 
+class NoArm(R.Stmt):
+    """The missing ELSE of a CASE statement."""
+
+
 class Frame:
     """A Python loop being written: a loop of SQL, or a block that LEAVE leaves; or the function of a handler, which
     `return` leaves. `pending` are jumps past it."""
