@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import shutil
 import signal
 import subprocess
 import sys
@@ -181,3 +182,34 @@ def test_since(folder: Path) -> None:
     assert "0 rungs do something else" in run(folder, "--since").stdout
     base.write_bytes(b"spoiled")
     assert "nothing to compare with yet" in run(folder, "--since").stdout
+
+
+COMPLETED = [
+    ("glimb ru", "run"),
+    ("glimb run --la", "--last-failed"),
+    ("glimb check --format sa", "sarif"),
+    ("glimb new rou", "routine"),
+    ("glimb run gli", "glimb.toml"),
+]
+
+
+@pytest.mark.parametrize(("line", "expected"), COMPLETED)
+def test_completion_in_bash(folder: Path, line: str, expected: str) -> None:
+    words = line.split()
+    script = (
+        f'eval "$({sys.executable} -m glimb completion bash)"\n'
+        f"COMP_WORDS=({' '.join(words)}); COMP_CWORD={len(words) - 1}; _glimb; echo ${{COMPREPLY[@]}}"
+    )
+    done = subprocess.run(["bash", "-c", script], capture_output=True, text=True, cwd=folder, timeout=60)
+    assert done.stdout.split() == [expected], done.stderr
+
+
+def test_completion_of_other_shells(folder: Path) -> None:
+    """Every command and option is there; where the shell is, it takes the script."""
+    for shell in ("zsh", "fish"):
+        command = [sys.executable, "-m", "glimb", "completion", shell]
+        script = subprocess.run(command, capture_output=True, text=True, cwd=folder, timeout=60).stdout
+        assert {"survey", "last-failed", "sarif", "routine"} <= set(re.findall(r"[\w-]+", script.replace("--", " ")))
+        if shutil.which(shell):
+            checked = subprocess.run([shell, "-n", "/dev/stdin"], input=script, capture_output=True, text=True)
+            assert checked.returncode == 0, checked.stderr

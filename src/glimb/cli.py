@@ -127,6 +127,7 @@ COMMANDS = {
         "make a new project, or a routine, case, sheet or fixture in one",
         "glimb new stock && cd stock && glimb run",
     ),
+    "completion": ("print what makes a shell complete", 'eval "$(glimb completion bash)"'),
     "demo": ("write the demo project to a folder", "glimb demo huts && glimb open huts"),
 }
 """What a command does in a few words, and an example; it is carried out by the module of its name in `commands`."""

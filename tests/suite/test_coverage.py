@@ -331,7 +331,9 @@ def test_both_models_recursion_and_dynamic_sql() -> None:
 
 def test_a_case_without_an_arm_is_one_statement() -> None:
     """That no arm applies (20000) is no statement of its own."""
-    text = "CREATE PROCEDURE p (n INTEGER) BEGIN CASE n WHEN 1 THEN CALL note('one'); END CASE; END; CALL p(1); CALL p(2);"
+    text = (
+        "CREATE PROCEDURE p (n INTEGER) BEGIN CASE n WHEN 1 THEN CALL note('one'); END CASE; END; CALL p(1); CALL p(2);"
+    )
     engine, source = Engine(), Source(text, "made")
     definition, *calls = parse(source).statements
     engine.execute(engine.session("main"), definition, source)
