@@ -38,7 +38,7 @@ def some_of(folder: Path, seed: int) -> list[Path]:
     for project in PROJECTS:
         copy = folder / project.name
         shutil.copytree(project, copy)
-        paths = script_paths([copy])
+        paths = [path for path in script_paths([copy]) if path.suffix == ".sql"]
         found += paths if project.name == "demo" else random.Random(seed).sample(paths, 90)
     return found
 

@@ -70,3 +70,16 @@ def test_cases_do_not_see_each_other(tmp_path: Path) -> None:
     )
     results = run(tmp_path / "all.sql", text)
     assert [r.verdict for r in results] == ["met"] * 9, told(results)
+
+
+def test_columns_of_one_name() -> None:
+    """A name that stands again in the expected rows means the next column of that name."""
+    query = "SELECT 1 AS a, 2 AS a, 3 AS b, 4 AS a;\n--> rows\n"
+    for header, row, verdict in (
+        ("a | a | b | a", "1 | 2 | 3 | 4", "met"),
+        ("a | a | b | a", "1 | 1 | 3 | 1", "slipped"),
+        ("b | a | a", "3 | 1 | 2", "met"),
+        ("b | a", "3 | 1", "met"),
+    ):
+        text = f"--# case one\n{query}-->   {header}\n-->   {row}\n"
+        assert [result.verdict for result in run(Path("one.sql"), text)] == [verdict], (header, row)

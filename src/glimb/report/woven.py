@@ -11,7 +11,7 @@ from glimb.lang.source import Source
 from glimb.report.text import plural, table_lines
 from glimb.suite.driver import Executable
 from glimb.suite.expectations.pinning import pinned
-from glimb.suite.script import Let, StatementStep
+from glimb.suite.script import Let, StampStep, StatementStep
 from glimb.suite.weave import Group, Loom, Weave, order_text
 
 
@@ -73,6 +73,8 @@ def kept_script(weave: Weave, number: int) -> str:
     for step in loom.first:
         if isinstance(step, Let):
             lines.append(_let_line(step))
+        elif isinstance(step, StampStep):
+            lines.append(loom.source[step.span].strip())
         elif isinstance(step, StatementStep):
             lines.append(loom.source[step.span] + ";")
     if any(isinstance(s, StatementStep) for s in loom.first):

@@ -13,7 +13,7 @@ from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.transactions.session import Session
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
-from glimb.suite.script import BrokenStep, ClockSet, Let, ModelSet, StatementStep, Step, Turn, Twin, Wait
+from glimb.suite.script import BrokenStep, ClockSet, Let, ModelSet, StampStep, StatementStep, Step, Turn, Twin, Wait
 
 if TYPE_CHECKING:
     from glimb.suite.letting import Lets
@@ -75,6 +75,10 @@ class Driver:
             from glimb.suite.letting import let  # for the start: few texts set any
 
             let(self.engine, self.source, step, self.lets)
+        elif isinstance(step, StampStep):
+            from glimb.suite.stamps import read_stamping, stamp_rows
+
+            stamp_rows(self.engine, read_stamping(step.text), self.source, step.span)
         elif isinstance(step, ClockSet):
             self.engine.clock = step.moment
         else:

@@ -203,7 +203,7 @@ def grid(engine: Engine, seen: dict[Place, Seen], counts: Iterable[Counted]) -> 
     for one in counts:
         by_owner.setdefault((one.file, one.owner), []).append(one)
     rows = []
-    for routine in engine.catalog.all_routines():
+    for routine in engine.catalog.written_routines():
         file, start = routine.source.name, routine.definition.span.start
         found = seen.get((file, start), Seen())
         mine = by_owner.get((file, routine.name), [])

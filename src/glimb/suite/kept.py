@@ -21,6 +21,7 @@ from glimb.suite.script import (
     ClockSet,
     Let,
     ModelSet,
+    StampStep,
     StatementStep,
     Turn,
     Wait,
@@ -91,7 +92,7 @@ def written(move: Move) -> Iterator[str]:
     """The lines of a script that make a move."""
     step, source = move.step, move.source
     match step:
-        case Turn():
+        case Turn() | StampStep():
             yield source[step.span].strip()
         case Let():
             yield f"--# let {step.name} = {step.text}"

@@ -63,6 +63,13 @@ class Project(Record):
         folder = self.root / "fixtures" / name
         return sorted(p for p in folder.iterdir() if p.suffix in (".csv", ".sql"))
 
+    def stamp_files(self, fixtures: list[str]) -> list[Path]:
+        """stamps.toml of the project and of some fixtures, where there is one."""
+        if self.root is None:
+            return []
+        folders = [self.root, *(self.root / "fixtures" / name for name in fixtures)]
+        return [path for folder in folders if (path := folder / "stamps.toml").is_file()]
+
     def shown(self, path: Path) -> str:
         """A path as it is shown: from the root, where it lies below it."""
         if self.root is not None and path.is_relative_to(self.root):

@@ -46,7 +46,7 @@ def reach(project: Project, fixture: str, tried: Counts, folder: Path) -> dict[S
         if (place, side) in missing
     ]
     found: dict[Side, str] = {}
-    for routine in engine.catalog.all_routines():
+    for routine in engine.catalog.written_routines():
         if routine.name in concerned:
             _try_calls(engine, routine, wanted, found)
     engine.close()

@@ -68,6 +68,14 @@ class Let(Record):
     span: Span
 
 
+class StampStep(Record):
+    """Rows are made by a stamp: how its line goes on (see `suite.stamps`)."""
+
+    session: str
+    text: str
+    span: Span
+
+
 class Wait(Record):
     """The virtual clock moves on."""
 
@@ -105,7 +113,7 @@ class BrokenStep(Record):
     expectations: list[Expectation]
 
 
-Step = Turn | StatementStep | Let | Wait | ClockSet | ModelSet | BrokenStep
+Step = Turn | StatementStep | Let | StampStep | Wait | ClockSet | ModelSet | BrokenStep
 
 
 class Case:
@@ -214,7 +222,7 @@ class _Reader:
         """Problems belong to the case they stand in; before the first one, to the file."""
         (self.case.problems if self.case is not None else self.problems).extend(problems)
 
-    def _add(self, step: StatementStep | BrokenStep | Turn | Let | Wait) -> None:
+    def _add(self, step: StatementStep | BrokenStep | Turn | Let | StampStep | Wait) -> None:
         self.flow.append(step)
         if self.in_setup:
             self.setup.append(step)
@@ -348,6 +356,23 @@ class _Reader:
         else:
             self._add(step)
 
+    def do_stamp(self, rest: str, span: Span, mark: Mark) -> None:
+        """stamp TABLE [COUNT] [column = expression, ...]; before the first case: for all cases."""
+        self._need(rest, "a table", mark)
+        from glimb.suite.stamps import read_stamping  # for the start: few texts stamp
+
+        try:
+            read_stamping(rest)
+        except ProblemError as error:
+            self._fail(error.problems[0].message, span, error.problems[0].hint)
+        self.last = None
+        step = StampStep(self.session, rest, mark.span)
+        if self.case is None:
+            self.setup.append(step)
+            self.flow.append(step)
+        else:
+            self._add(step)
+
     def do_wait(self, rest: str, span: Span, mark: Mark) -> None:
         self._need(rest, "how long to wait", mark)
         self.last = None
@@ -399,6 +424,7 @@ _DIRECTIVES: dict[str, Callable[[_Reader, str, Span, Mark], None]] = {
     "fixture": _Reader.do_fixture,
     "session": _Reader.do_session,
     "let": _Reader.do_let,
+    "stamp": _Reader.do_stamp,
     "wait": _Reader.do_wait,
     "clock": _Reader.do_clock,
     "skip": _Reader.do_skip,

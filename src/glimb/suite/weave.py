@@ -31,7 +31,7 @@ from glimb.lang.source import Source
 from glimb.suite.asking import Asker
 from glimb.suite.driver import Driver, Executable
 from glimb.suite.runner import Runner
-from glimb.suite.script import MAIN, Case, Let, StatementStep, Turn, read_script
+from glimb.suite.script import MAIN, Case, Let, StampStep, StatementStep, Turn, read_script
 
 Order = tuple[str, ...]
 """Session names, in the order in which their statements run."""
@@ -89,7 +89,7 @@ class Loom:
         self.engine = engine
         self.source = source
         self.case = case
-        self.first = [s for s in case.setup if isinstance(s, Turn | StatementStep | Let)]
+        self.first = [s for s in case.setup if isinstance(s, Turn | StatementStep | Let | StampStep)]
         self.settings: list[Turn] = []
         self.threads: dict[str, list[StatementStep]] = {}
         """Statements by session. Those of the session `main` that come before any other session run first, always."""
@@ -100,8 +100,10 @@ class Loom:
             before = before and not (isinstance(step, Turn) and step.session != MAIN)
             if isinstance(step, Turn):
                 self.settings.append(step)
-            elif isinstance(step, StatementStep | Let) and before and case.sessions() != [MAIN]:
-                self.first.append(step)
+            elif isinstance(step, StampStep) or (
+                isinstance(step, StatementStep | Let) and before and case.sessions() != [MAIN]
+            ):
+                self.first.append(step)  # rows that are stamped are there before anybody acts
             elif isinstance(step, Let):
                 self.lets.setdefault((step.session, len(self.threads.get(step.session, ()))), []).append(step)
             elif isinstance(step, StatementStep):

@@ -20,6 +20,7 @@ from glimb.lang.node import Record
 from glimb.lang.parser import Broken, parse, parse_expression
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
+from glimb.lang.tokens import Mark
 from glimb.lang.tree import CreateRoutine, Statement
 from glimb.suite.expectations.line import constant_of
 from glimb.suite.project import FILE, Project, read_text
@@ -39,16 +40,45 @@ def build(project: Project, fixture: str) -> Engine:
     engine.use_model(engine.default_model)
     late = list(_load_schema(engine, [read_text(path) for path in project.files("schema")]))
     engine.problems = _load_routines(engine, [read_text(path) for path in project.files("routines")], late)
+    _load_stamps(engine, project, fixture)
     load_fixture(engine, project, fixture)
     engine.set_base()
     return engine
 
 
+def _load_stamps(engine: Engine, project: Project, fixture: str) -> None:
+    """The stamps of the project, and those of the fixture and of the ones it stands on, which come before them."""
+    found: dict[str, Any] = {}
+    for path in project.stamp_files(list(_layers(project, fixture)) if fixture else []):
+        from glimb.suite.stamps import read_stamps
+
+        found |= read_stamps(path)
+    if found:
+        from glimb.suite.stamps import define_stamps
+
+        define_stamps(engine, found)
+
+
+def _layers(project: Project, fixture: str, above: tuple[str, ...] = ()) -> Iterator[str]:
+    """A fixture behind those on which it stands: `--# on NAME` in one of its SQL files. ProblemError for a circle."""
+    if fixture in project.fixtures():
+        for path in project.fixture_files(fixture):
+            source = read_text(path)
+            for mark in parse(source).marks if path.suffix == ".sql" else ():
+                word, _, name = mark.text.partition(" ")
+                if mark.sign == "#" and word == "on":
+                    if name.strip() in (fixture, *above):
+                        message = f"{fixture} stands on itself, by {name.strip()}"
+                        raise ProblemError(Problem("42601", message, mark.span, "", source))
+                    yield from _layers(project, name.strip(), (fixture, *above))
+    yield fixture
+
+
 def load_fixture(engine: Engine, project: Project, fixture: str) -> None:
     """Load a fixture (empty name: no rows) into an engine with schema and routines. ProblemError for what is wrong."""
-    if fixture:
-        _check_fixture(project, fixture)
-        _load_fixture(engine, project.fixture_files(fixture))
+    for layer in dict.fromkeys(_layers(project, fixture)) if fixture else ():
+        _check_fixture(project, layer)
+        _load_fixture(engine, project.fixture_files(layer))
     _commit(engine)
     engine.sessions.clear()
 
@@ -205,7 +235,26 @@ def _load_fixture(engine: Engine, paths: list[Path]) -> None:
         _load_csv(engine, read_text(path), path.stem)
     for path in paths:
         if path.suffix == ".sql":
-            _run_file(engine, read_text(path))
+            _run_fixture_file(engine, read_text(path))
+
+
+def _run_fixture_file(engine: Engine, source: Source) -> None:
+    """Statements, and between them lines that stamp rows."""
+    marks = [mark for mark in parse(source).marks if mark.sign == "#" and not mark.text.startswith("on ")]
+    things: list[Statement | Mark] = [*_statements(source), *marks]
+    for thing in sorted(things, key=lambda one: one.span.start):
+        if not isinstance(thing, Mark):
+            _run(engine, thing, source)
+            continue
+        word, _, rest = thing.text.partition(" ")
+        if word != "stamp":
+            raise ProblemError(
+                Problem("42601", f"`{word}` does not stand in a fixture", thing.span, "on, stamp", source)
+            )
+        from glimb.suite.stamps import read_stamping, stamp_rows
+
+        _commit(engine)
+        stamp_rows(engine, read_stamping(rest), source, thing.span)
 
 
 def _load_csv(engine: Engine, source: Source, name: str) -> None:

@@ -78,6 +78,10 @@ class Catalog:
         known = table.shared if isinstance(table, Table) and table.shared is not None else table
         return sorted((t for t in self.triggers.values() if known in (t.table, t.view)), key=lambda t: t.number)
 
+    def written_routines(self) -> list[Routine]:
+        """Routines that somebody has written in SQL, by name: those made of stamps are not."""
+        return [r for r in self.all_routines() if r.schema != "stamps"]
+
     def all_routines(self) -> list[Routine]:
         """Routines, by name."""
         return [r for _, group in sorted(self.routines.items()) for r in group]

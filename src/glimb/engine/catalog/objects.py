@@ -126,6 +126,8 @@ class Routine:
         self.code: Callable[..., Any]
         self.recorded: Callable[..., Any]
         self.covered: Callable[..., Any]
+        self.native: Callable[..., Any] | None = None
+        """What runs in the place of its body, of one that is not made of SQL."""
         self.facts: Any = None
         """What the binder found out about the body (see binder.routines.Facts); None until it is bound."""
         self.is_bound = True

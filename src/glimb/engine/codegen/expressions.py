@@ -230,6 +230,8 @@ class ExpressionWriter:
         call = f"convert({{0}}, {self.type(source)}, {self.type(target)}, {e.explicit})"
         if e.what:
             call = f"assigned({{0}}, {self.type(source)}, {self.type(target)}{self.what(e)})"
+        elif source.is_integer and target.kind == "varchar" and target.size >= len(str(-source.limit)):
+            call = "str({0})"
         if source.family == target.family == "text":
             more = ", s, d" if e.explicit else self.what(e)
             call = f"{'cut' if e.explicit else 'fit'}_text({{0}}, {self.type(target)}{more})"

@@ -23,7 +23,7 @@ from glimb.lang.source import Span
 def register_points(compiler: Compiler) -> None:
     """Have a point for every place, also those that no run has come to; what is wrong in itself has none."""
     catalog = compiler.catalog
-    for routine in catalog.all_routines():
+    for routine in catalog.written_routines():
         if routine.bind() is not None:
             with suppress(Condition):
                 compiler.routines.routine_unit(routine, False)
@@ -64,7 +64,7 @@ def _domain(compiler: Compiler, domain: Domain) -> None:
 def owners(compiler: Compiler) -> Iterator[tuple[str, Span, str]]:
     """What stands where: the name of a text, a stretch of it, and whose it is."""
     catalog = compiler.catalog
-    for routine in catalog.all_routines():
+    for routine in catalog.written_routines():
         yield routine.source.name, routine.definition.span, routine.name
     for trigger in catalog.triggers.values():
         yield trigger.source.name, trigger.definition.span, trigger.name

@@ -72,6 +72,8 @@ class RoutineCompiler:
         routine.facts = bind_routine(self.catalog, routine)
 
     def _load(self, routine: Routine, recording: bool) -> Callable[..., Any]:
+        if routine.native is not None:
+            return routine.native
         if self._facts(routine) is None:
             try:
                 self.check(routine)

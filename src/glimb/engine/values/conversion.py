@@ -13,6 +13,7 @@ from glimb.engine.values.types import Type
 from glimb.lang.visible import escaped, visible
 
 SECOND = 1_000_000
+DAY = 86_400 * SECOND
 MICROS = {"day": 86_400 * SECOND, "hour": 3_600 * SECOND, "minute": 60 * SECOND, "second": SECOND}
 _DATE = r"([0-9]{4})-([0-9]{1,2})-([0-9]{1,2})\Z"
 _TIME = r"([0-9]{1,2}):([0-9]{2}):([0-9]{2})(?:\.([0-9]{1,6})[0-9]*)?\Z"
@@ -272,10 +273,10 @@ def interval_text(value: int, type_: Type) -> str:
 def moved(moment: Any, micros: int) -> Any:
     """A date or timestamp later by so many microseconds; a date moves by whole days."""
     try:
+        if type(moment) is date:
+            return moment + timedelta(micros // DAY if micros >= 0 else -(-micros // DAY))
         if isinstance(moment, datetime):
             return moment + timedelta(microseconds=micros)
-        if isinstance(moment, date):
-            return moment + timedelta(days=divide(micros, MICROS["day"]))
         start = datetime.combine(date(2000, 1, 1), moment) + timedelta(microseconds=micros)
         return start.time()
     except OverflowError:

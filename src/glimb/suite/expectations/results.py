@@ -157,7 +157,7 @@ def _judge_rows(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     if not e.header and len(e.rows[0]) != len(columns):
         width = _plural(len(columns), "column")
         return Verdict(e, False, _plural(len(e.rows[0]), "column"), f"{width}: {', '.join(columns)}")
-    picked = [columns.index(name) for name in e.header] or list(range(len(columns)))
+    picked = _picked(list(columns), e.header) or list(range(len(columns)))
     types = [result[0][p].type for p in picked]
     seen = [[row[p] for p in picked] for row in result[1]]
     pairs = _paired(e, seen, types)
@@ -165,6 +165,16 @@ def _judge_rows(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     expected_text = f"{_plural(len(e.rows), 'row')}{'' if e.says.mode == 'ordered' else ', ' + e.says.mode}"
     comparison = None if met else _comparison(header, pairs, types, e.says.within)
     return Verdict(e, met, expected_text, _plural(len(seen), "row"), comparison)
+
+
+def _picked(columns: list[str], header: tuple[str, ...]) -> list[int]:
+    """The positions of the columns that are named; a name that stands again means the next column of that name, and the
+    last one where there is no further."""
+    found: list[int] = []
+    for name in header:
+        places = [at for at, column in enumerate(columns) if column == name]
+        found.append(next((at for at in places if at not in found), places[-1]))
+    return found
 
 
 Pair = tuple[tuple[Value, ...] | None, list[Any] | None]

@@ -99,7 +99,7 @@ def finding(code: str, remedy: str) -> Callable[[Callable[[Subject], Found]], Ca
 
 def subjects(engine: Engine) -> Iterator[Subject]:
     """All routines and triggers that can be bound."""
-    for routine in engine.catalog.all_routines():
+    for routine in engine.catalog.written_routines():
         facts = routine.bind()
         if facts is not None:
             definition = routine.definition

@@ -1,0 +1,158 @@
+"""Stamps: rows that go in and rows that are only made, what is wrong in them, fixtures that stand on others."""
+
+from __future__ import annotations
+
+from collections import Counter
+from pathlib import Path
+
+import pytest
+
+from glimb.engine.engine import Engine
+from glimb.lang.parser import parse
+from glimb.lang.problem import ProblemError
+from glimb.lang.source import Source
+from glimb.suite.project import open_project
+from glimb.suite.replay import replay
+from glimb.suite.runner import Runner
+from glimb.suite.script import read_script
+from glimb.suite.weave import make_loom
+from glimb.suite.world import build
+
+STAMPS = """[guest]
+count = 7
+id = "n + 100"
+name = "'guest ' || CAST(n AS VARCHAR(9)) || '/' || CAST(count AS VARCHAR(9))"
+hut = "pick(SELECT code FROM hut ORDER BY code)"
+luck = "pick(SELECT code FROM hut ORDER BY code, 5)"
+"""
+SCHEMA = """CREATE TABLE hut (code CHAR(2) PRIMARY KEY);
+CREATE TABLE guest (id INTEGER PRIMARY KEY, name VARCHAR(40), hut CHAR(2) REFERENCES hut, luck CHAR(2), born DATE);
+"""
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    for name in ("schema", "fixtures/f", "fixtures/many", "cases"):
+        (tmp_path / name).mkdir(parents=True)
+    (tmp_path / "glimb.toml").write_text('fixture = "f"\n')
+    (tmp_path / "stamps.toml").write_text(STAMPS)
+    (tmp_path / "schema" / "s.sql").write_text(SCHEMA)
+    (tmp_path / "fixtures" / "f" / "hut.csv").write_text("code\nAA\nBB\nCC\n")
+    many = "--# on f\n--# stamp guest 30 born = DATE '2031-01-01' + n * INTERVAL '1' DAY\nDELETE FROM guest WHERE id > 125;\n"
+    (tmp_path / "fixtures" / "many" / "rows.sql").write_text(many)
+    return tmp_path
+
+
+def asked(engine: Engine, query: str) -> list[tuple[object, ...]]:
+    source = Source(f"{query};", "asked")
+    outcome = engine.execute(engine.session("main"), parse(source).statements[0], source)[0]
+    assert outcome.failure is None, outcome.failure
+    return outcome.rows or []
+
+
+def test_rows_only_made(folder: Path) -> None:
+    engine = build(open_project(folder), "f")
+    rows = asked(engine, "SELECT id, name, hut FROM TABLE(stamps.guest(4)) AS s ORDER BY id")
+    assert rows == [(100 + n, f"guest {n}/4", ("AA", "BB", "CC", "AA")[n - 1]) for n in range(1, 5)]
+    assert asked(engine, "SELECT COUNT(*) FROM TABLE(stamps.guest()) AS s") == [(7,)]
+    assert asked(engine, "SELECT COUNT(*) FROM TABLE(stamps.guest(0)) AS s") == [(0,)]
+    lucky = asked(engine, "SELECT luck FROM TABLE(stamps.guest(3000)) AS s")
+    assert lucky == asked(engine, "SELECT luck FROM TABLE(stamps.guest(3000)) AS s")
+    assert all(850 < count < 1150 for count in Counter(lucky).values()), Counter(lucky)
+    assert asked(engine, "SELECT COUNT(*) FROM guest") == [(0,)]
+
+
+CASES = """--# case put in
+--# let day = DATE '1990-05-01'
+--# stamp guest 5 born = :day, name = UPPER('x')
+SELECT COUNT(*), MIN(name), MAX(born), MAX(id) FROM guest;
+--> rows
+-->   count | min | max | max
+-->   5 | 'X' | DATE '1990-05-01' | 105
+ROLLBACK;
+SELECT COUNT(*) FROM guest;
+--> value 5
+--# case as many as it says
+--# stamp guest
+SELECT COUNT(*) FROM guest;
+--> value 7
+--# case of another fixture
+--# fixture many
+SELECT COUNT(*), MAX(born) FROM guest;
+--> rows
+-->   count | max
+-->   25 | DATE '2031-01-26'
+--# case two sessions
+--# session a
+UPDATE guest SET name = 'a' WHERE id = 101;
+--# session b
+--# stamp guest 2
+UPDATE guest SET name = 'b' WHERE id = 102;
+"""
+
+
+def test_rows_that_go_in(folder: Path) -> None:
+    path = folder / "cases" / "c.sql"
+    path.write_text(CASES)
+    for covering in (False, True):
+        results = list(Runner(covering=covering).run_script(read_script(path)))
+        assert [r.verdict for r in results] == ["met"] * 4, [
+            (v.expected, v.seen, v.comparison) for r in results if r.ladder for g in r.ladder.rungs for v in g.slips
+        ]
+    script = read_script(path)
+    again = replay(open_project(folder), script, script.cases[0])
+    again.at(again.length)
+    again.at(1)
+    assert asked(again.engine, "SELECT COUNT(*) FROM guest") == [(5,)]
+    loom = make_loom(path, "two sessions")
+    assert asked(loom.engine, "SELECT COUNT(*) FROM guest") == [(2,)]
+
+
+LINES = [
+    ("stamp guests 5", "there is no table guests"),
+    ("stamp hut 5", "there is no stamp for hut"),
+    ("stamp guest 5 bron = 3", "guest has no column bron"),
+    ("stamp guest 5 id = 7", "has a row with id 7 already"),
+    ("stamp guest 5 id = nope", "there is no column"),
+    ("stamp", "a table is missing"),
+    ("stamp guest 5 id", "is no column = expression"),
+    ("stamp guest 5 id = (", "found"),
+]
+
+
+@pytest.mark.parametrize(("line", "message"), LINES)
+def test_wrong_lines(folder: Path, line: str, message: str) -> None:
+    path = folder / "cases" / "c.sql"
+    path.write_text(f"--# case wrong\n--# {line}\nSELECT 1;\n--> value 1\n")
+    (result,) = Runner().run_script(read_script(path))
+    (problem,) = result.problems
+    assert problem.source is not None
+    assert (message in problem.message, problem.source.line(problem.span.start)) == (True, 2), problem.message
+
+
+FILES = [
+    ("[guests]\nid = 'n'\n", 1, "there is no table guests"),
+    ("[guest]\nid = 'n'\nnmae = 'n'\n", 3, "guest has no column nmae"),
+    ("[guest]\nid = 'n'\nname = 'n +'\n", 3, "found the end"),
+    ("[guest]\nid = 'n'\nname = 'nope'\n", 3, "there is no column"),
+    ("[guest]\nid = 'n'\ncount = 'x'\n", 3, "count is a number of rows"),
+    ("[guest]\nid = 5\n", 2, "id is an SQL expression"),
+    ("[guest]\nhut = 'pick(SELECT kode FROM hut)'\n", 2, "there is no column"),
+]
+
+
+@pytest.mark.parametrize(("text", "line", "message"), FILES)
+def test_wrong_files(folder: Path, text: str, line: int, message: str) -> None:
+    (folder / "stamps.toml").write_text(text)
+    with pytest.raises(ProblemError) as raised:
+        build(open_project(folder), "f")
+    problem = raised.value.problems[0]
+    assert problem.source is not None
+    assert (message in problem.message, problem.source.line(problem.span.start)) == (True, line), problem.describe()
+    assert problem.source.name.endswith("stamps.toml")
+
+
+def test_fixtures_in_a_circle(folder: Path) -> None:
+    (folder / "fixtures" / "f" / "on.sql").write_text("--# on many\n")
+    with pytest.raises(ProblemError, match="stands on itself"):
+        build(open_project(folder), "many")
