@@ -27,7 +27,9 @@ test: $(VENV)/.installed-test  ## everything
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
-	$(BIN)/python -m pytest
+	@$(BIN)/python -m pytest tests/tui/test_keys.py > $(VENV)/keys.log 2>&1 & keys=$$!; \
+	$(BIN)/python -m pytest --ignore tests/tui/test_keys.py; rest=$$?; \
+	wait $$keys; random=$$?; echo "random keys, beside the others:"; cat $(VENV)/keys.log; exit $$((rest | random))
 
 unit: $(VENV)/.installed-test  ## the tests without the screens
 	$(BIN)/python -m pytest --ignore tests/tui

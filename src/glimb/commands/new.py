@@ -78,9 +78,9 @@ def _files(given: argparse.Namespace, project: Project) -> dict[str, str]:
     if given.what == "fixture":
         return {f"fixtures/{_file(name)}/{file}": text for file, text in fixture_files(engine).items()}
     if not name.isidentifier() or not name.isascii():
-        raise ProblemError(Problem("42602", f"{name} is no name for a routine"))
+        raise ProblemError(Problem("42601", f"{name} is no name for a routine"))
     if name.lower() in engine.catalog.routines:
-        raise ProblemError(Problem("42723", f"there is a routine {name} already"))
+        raise ProblemError(Problem("42710", f"there is a routine {name} already"))
     text = wrapped(engine, name, given.wrap) if given.wrap else ROUTINES[given.kind].replace("{name}", name)
     return {f"routines/{name}.sql": text}
 

@@ -242,4 +242,4 @@ def _run(engine: Engine, text: str) -> None:
         if failure is not None or outcome.waiting is not None:
             message = failure.message if failure is not None else "other sessions hold locks that these rows need"
             problems = failure.problems if failure is not None else ()
-            raise ProblemError(*(problems or (Problem(failure.sqlstate if failure else "55P03", message),)))
+            raise ProblemError(*(problems or (Problem(failure.sqlstate if failure else "5L003", message),)))
