@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Callable
+from datetime import date, timedelta
 
 from benchmarks.measure import Benchmark, Glimb
+from glimb.lang.source import Source
+from glimb.suite.stamps import Stamp, define_stamps
 
 Pair = tuple[Callable[[], object], Callable[[], object]]
 TABLES, CHANGES, CASES = 20, 10, 50
@@ -34,6 +37,32 @@ def case(glimb: Glimb) -> Callable[[], object]:
             glimb.engine.reset()
 
     return ours
+
+
+HUTS = ("ELMA", "GRAT", "KESS")
+STAMP = {
+    "id": "n",
+    "name": "'guest ' || CAST(n AS VARCHAR(10))",
+    "born": "DATE '1990-01-01' + n * INTERVAL '1' DAY",
+    "hut": "pick(SELECT code FROM hut ORDER BY code)",
+}
+
+
+def stamped() -> Pair:
+    """100,000 rows of a stamp, beside a comprehension that makes the same tuples."""
+    codes = ", ".join(f"('{code}')" for code in HUTS)
+    glimb = Glimb(
+        "CREATE TABLE hut (code CHAR(4) PRIMARY KEY);"
+        "CREATE TABLE guest (id INTEGER PRIMARY KEY, name VARCHAR(40), born DATE, hut CHAR(4));"
+        f"INSERT INTO hut VALUES {codes};"
+    )
+    define_stamps(glimb.engine, {"guest": Stamp("guest", 100_000, STAMP, Source("", "stamps.toml"))})
+
+    def theirs() -> object:
+        first, many = date(1990, 1, 1), range(1, 100_001)
+        return [(n, f"guest {n}", first + timedelta(days=n), HUTS[(n - 1) % 3]) for n in many]
+
+    return glimb.prepared("SELECT id, name, born, hut FROM TABLE(stamps.guest()) AS g"), theirs
 
 
 def restore() -> Pair:
@@ -68,4 +97,5 @@ ALL = [
         restore,
     ),
     Benchmark("the same with 20 tables of 100,000 rows", "of 1,000 rows", 1.1, restore_large),
+    Benchmark("100,000 rows of a stamp", "the same tuples in plain Python", 4, stamped),
 ]
