@@ -152,6 +152,34 @@ def test_wrong_files(folder: Path, text: str, line: int, message: str) -> None:
     assert problem.source.name.endswith("stamps.toml")
 
 
+def test_triggers_and_rows_of_files(tmp_path: Path) -> None:
+    """Triggers do not fire for the rows of CSV files unless that is asked for; they do for statements."""
+    for name in ("schema", "fixtures/f"):
+        (tmp_path / name).mkdir(parents=True)
+    schema = (
+        "CREATE TABLE t (n INTEGER); CREATE TABLE seen (n INTEGER);"
+        "CREATE TRIGGER told AFTER INSERT ON t REFERENCING NEW ROW AS r FOR EACH ROW INSERT INTO seen VALUES (r.n);"
+    )
+    (tmp_path / "schema" / "s.sql").write_text(schema)
+    (tmp_path / "fixtures" / "f" / "t.csv").write_text("n\n1\n2\n")
+    (tmp_path / "fixtures" / "f" / "more.sql").write_text("INSERT INTO t VALUES (3);\n")
+    for setting, seen in (("", [(3,)]), ('fixture_triggers = "on"\n', [(1,), (2,), (3,)])):
+        (tmp_path / "glimb.toml").write_text(f'fixture = "f"\n{setting}')
+        engine = build(open_project(tmp_path), "f")
+        assert asked(engine, "SELECT n FROM seen ORDER BY n") == seen
+        asked(engine, "INSERT INTO t VALUES (9)")
+        assert asked(engine, "SELECT MAX(n) FROM seen") == [(9,)]
+
+
+def test_all_wrong_rows_are_told(folder: Path) -> None:
+    text = "code\nAA\nAAA\nBB,1\nAA\nCC\n"
+    (folder / "fixtures" / "f" / "hut.csv").write_text(text)
+    with pytest.raises(ProblemError) as raised:
+        build(open_project(folder), "f")
+    lines = [p.source.line(p.span.start) for p in raised.value.problems if p.source is not None]
+    assert lines == [3, 4, 5]
+
+
 def test_fixtures_in_a_circle(folder: Path) -> None:
     (folder / "fixtures" / "f" / "on.sql").write_text("--# on many\n")
     with pytest.raises(ProblemError, match="stands on itself"):

@@ -16,7 +16,7 @@ def options(command: argparse.ArgumentParser) -> None:
 def run(given: argparse.Namespace) -> int:
     from importlib import import_module
 
-    from glimb.cli import COMMANDS
+    from glimb.commands.every import COMMANDS
     from glimb.report.completions import SHELLS
 
     commands = []

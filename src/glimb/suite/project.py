@@ -29,6 +29,8 @@ class Settings(Record):
     rollback_unhandled: bool = False
     model: str = "versions"
     limits: Limits = Limits()
+    fixture_triggers: bool = False
+    """Whether triggers fire for the rows of CSV files."""
     allowed: Mapping[str, str] = MappingProxyType({})
     """Findings that are switched off, by code, with the reasons."""
 
@@ -122,7 +124,7 @@ def read_settings(path: Path) -> Settings:
         data = tomllib.loads(source.text)
     except tomllib.TOMLDecodeError as error:
         raise ProblemError(_toml_problem(source, str(error))) from None
-    known = ("title", "fixture", "on_unhandled", "model", "limits", "allow")
+    known = ("title", "fixture", "on_unhandled", "model", "limits", "allow", "fixture_triggers")
     for key in data:
         if key not in known:
             _refuse(source, key, f"there is no setting {key}", nearest(key, known))
@@ -132,8 +134,13 @@ def read_settings(path: Path) -> Settings:
     model = str(data.get("model", "versions"))
     if model not in MODELS:
         _refuse(source, model, f"model is {' or '.join(MODELS)}", nearest(model, MODELS))
+    fires = data.get("fixture_triggers", "off")
+    if fires not in ("on", "off"):
+        _refuse(source, "fixture_triggers", "fixture_triggers is on or off")
     title, fixture = str(data.get("title", "")), str(data.get("fixture", ""))
-    return Settings(title, fixture, unhandled == "rollback", model, _limits(source, data), _allowed(source, data))
+    return Settings(
+        title, fixture, unhandled == "rollback", model, _limits(source, data), fires == "on", _allowed(source, data)
+    )
 
 
 def _allowed(source: Source, data: dict[str, object]) -> dict[str, str]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from contextlib import contextmanager, nullcontext
 from decimal import Decimal
 from typing import TYPE_CHECKING, Any
 
@@ -29,6 +30,8 @@ if TYPE_CHECKING:
     from pathlib import Path
 
 LOADER = "fixture"
+MOST_PROBLEMS = 20
+"""Wrong rows of a file that are told at once."""
 NO_ROUTINE, NO_OBJECT = "42883", "42704"
 
 
@@ -78,7 +81,7 @@ def load_fixture(engine: Engine, project: Project, fixture: str) -> None:
     """Load a fixture (empty name: no rows) into an engine with schema and routines. ProblemError for what is wrong."""
     for layer in dict.fromkeys(_layers(project, fixture)) if fixture else ():
         _check_fixture(project, layer)
-        _load_fixture(engine, project.fixture_files(layer))
+        _load_fixture(engine, project.fixture_files(layer), project.settings.fixture_triggers)
     _commit(engine)
     engine.sessions.clear()
 
@@ -223,7 +226,7 @@ def _quoted_field(source: Source, start: int) -> tuple[int, str]:
         at = quote + 2
 
 
-def _load_fixture(engine: Engine, paths: list[Path]) -> None:
+def _load_fixture(engine: Engine, paths: list[Path], with_triggers: bool) -> None:
     """SQL files that come before the tables' rows may define things; CSV files go in the order of the tables."""
     tables = list(engine.catalog.relations)
     csv = [p for p in paths if p.suffix == ".csv"]
@@ -232,7 +235,8 @@ def _load_fixture(engine: Engine, paths: list[Path]) -> None:
             message = f"{path.name}: there is no table {path.stem}"
             raise ProblemError(Problem("42704", message, Span(0, 1), nearest(path.stem, tables), read_text(path)))
     for path in sorted(csv, key=lambda p: tables.index(p.stem)):
-        _load_csv(engine, read_text(path), path.stem)
+        with nullcontext() if with_triggers else _no_triggers(engine, path.stem):
+            _load_csv(engine, read_text(path), path.stem)
     for path in paths:
         if path.suffix == ".sql":
             _run_fixture_file(engine, read_text(path))
@@ -257,6 +261,19 @@ def _run_fixture_file(engine: Engine, source: Source) -> None:
         stamp_rows(engine, read_stamping(rest), source, thing.span)
 
 
+@contextmanager
+def _no_triggers(engine: Engine, name: str) -> Iterator[None]:
+    """Rows of a file are what they are: the triggers of their table have done their work before."""
+    compiled = getattr(engine.catalog.relations[name], "compiled", None)
+    if compiled is not None:
+        compiled.triggers = []
+    try:
+        yield
+    finally:
+        if compiled is not None:
+            compiled.triggers = None
+
+
 def _load_csv(engine: Engine, source: Source, name: str) -> None:
     table = engine.catalog.relations[name]
     if not isinstance(table, Table):
@@ -274,18 +291,26 @@ def _load_csv(engine: Engine, source: Source, name: str) -> None:
     writer = Writer(session, 0, table)
     missing = [n for n in range(len(table.columns)) if n not in positions]
     by_row: dict[int, list[Field]] = {}
+    problems: list[Problem] = []
     for record in records:
         session.watch()
-        if len(record) != len(positions):
-            message = f"{len(record)} fields, the header has {len(positions)}"
-            raise ProblemError(Problem("22018", message, record[-1].span, "", source))
-        row: list[Any] = [None] * len(positions)
-        if missing:
-            row = list(_at(source, record, lambda: engine.compiler.tables.defaults(table)(session, 0)))
-        for position, field in zip(positions, record, strict=True):
-            row[position] = _typed(engine, table.columns[position], field, source)
-        by_row[table.next_id] = record
-        _at(source, record, lambda row=row: writer.insert(tuple(row)))
+        try:
+            if len(record) != len(positions):
+                message = f"{len(record)} fields, the header has {len(positions)}"
+                raise ProblemError(Problem("22018", message, record[-1].span, "", source))
+            row: list[Any] = [None] * len(positions)
+            if missing:
+                row = list(_at(source, record, lambda: engine.compiler.tables.defaults(table)(session, 0)))
+            for position, field in zip(positions, record, strict=True):
+                row[position] = _typed(engine, table.columns[position], field, source)
+            by_row[table.next_id] = record
+            _at(source, record, lambda row=row: writer.insert(tuple(row)))
+        except ProblemError as error:
+            problems += error.problems
+            if len(problems) >= MOST_PROBLEMS:
+                break
+    if problems:
+        raise ProblemError(*problems)
     try:
         writer.finish()
     except Condition as condition:
