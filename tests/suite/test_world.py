@@ -98,3 +98,18 @@ def test_limits_are_kept(tmp_path: Path) -> None:
     folder = project(tmp_path, {"glimb.toml": "[limits]\nrounds = 40\n", "cases/c.sql": loop + "--> fails 5B001\n"})
     (result,) = Runner().run_script(read_script(folder / "cases" / "c.sql"))
     assert result.verdict == "met"
+
+
+def test_a_routine_that_cannot_be_bound_is_told_as_such(tmp_path: Path) -> None:
+    """In the catalog, with the file and line of its text."""
+    (tmp_path / "routines").mkdir()
+    (tmp_path / "cases").mkdir()
+    (tmp_path / "glimb.toml").write_text("")
+    (tmp_path / "routines" / "r.sql").write_text("\nCREATE PROCEDURE p () BEGIN SET x = 1; END;\n")
+    asked = "SELECT is_valid, line_number, file_name LIKE '%/routines/r.sql' FROM glimb.routines;\n"
+    script = f"--# case one\n{asked}--> rows\n-->   is_valid | line_number | c3\n-->   'NO' | 2 | TRUE\n"
+    script = script.replace("file_name LIKE", "(file_name LIKE").replace("r.sql' FROM", "r.sql') AS c3 FROM")
+    path = tmp_path / "cases" / "c.sql"
+    path.write_text(script)
+    (result,) = Runner().run_script(read_script(path))
+    assert result.verdict == "met", [v.seen for r in (result.ladder.rungs if result.ladder else []) for v in r.slips]

@@ -1,5 +1,5 @@
 """The information schema (ISO/IEC 9075-11, the views that the features of part 2 name), and views of our own in schema
-`glimb`: notes, changes and routines. Their rows are made from the catalog when they are read."""
+`glimb`: notes, changes, routines and their parameters. Their rows are made from the catalog when they are read."""
 
 from __future__ import annotations
 
@@ -536,12 +536,44 @@ def _changes(reader: Reader) -> Iterator[Row]:
     does=NAME,
     is_deterministic=YES_OR_NO,
     line_count=NUMBER,
+    row_type=TEXT,
+    create_text=T.CLOB,
+    file_name=T.varchar(1000),
+    line_number=NUMBER,
+    is_valid=YES_OR_NO,
+    installed_at=T.Type("timestamp", 0, 6),
 )
 def _our_routines(reader: Reader) -> Iterator[Row]:
-    """What routines promise, and what their bodies do."""
+    """What routines promise, what they do, of what they were made and where, whether they still can be bound."""
     for routine in reader.shared.catalog.all_routines():
-        level = routine.does
-        lines = routine.source[routine.definition.span].count("\n") + 1
+        level, start = routine.does, routine.definition.span.start
+        text = routine.source[routine.definition.span]
         does = tree.ACCESS[level] if level is not None else None
-        promises = routine.access or None
-        yield routine.key, routine.kind_word, routine.signature, promises, does, _yes(routine.deterministic), lines
+        row_type = ", ".join(f"{name} {type_}" for name, type_ in routine.table) or None
+        yield (
+            *(routine.key, routine.kind_word, routine.signature, routine.access or None, does),
+            *(_yes(routine.deterministic), text.count("\n") + 1, row_type, text, routine.source.name),
+            *(routine.source.line(start), _yes(level is not None), routine.installed_at),
+        )
+
+
+@_view(
+    "glimb",
+    "parameters",
+    routine_name=NAME,
+    signature=TEXT,
+    position=NUMBER,
+    mode=NAME,
+    parameter_name=NAME,
+    type=TEXT,
+    default_text=TEXT,
+)
+def _our_parameters(reader: Reader) -> Iterator[Row]:
+    """The parameters of routines in their order, and behind them the columns of the rows that a table function gives
+    (mode COLUMN)."""
+    for routine in reader.shared.catalog.all_routines():
+        given = [(p.mode.upper(), p.name, p.type, p.default) for p in routine.parameters]
+        given += [("COLUMN", name, type_, None) for name, type_ in routine.table]
+        for number, (mode, name, type_, default) in enumerate(given, 1):
+            told = _written(default) if default is not None else None
+            yield routine.key, routine.signature, number, mode, name, str(type_), told

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 from typing import Any
 
 from glimb.engine.storage.indexes import Row
@@ -126,6 +127,8 @@ class Routine:
         self.code: Callable[..., Any]
         self.recorded: Callable[..., Any]
         self.covered: Callable[..., Any]
+        self.installed_at: datetime | None = None
+        """The virtual time at which it was made."""
         self.native: Callable[..., Any] | None = None
         """What runs in the place of its body, of one that is not made of SQL."""
         self.facts: Any = None

@@ -18,6 +18,7 @@ from glimb.lang.problem import nearest
 def create_routine(d: Definition, node: tree.CreateRoutine) -> None:
     """CREATE [OR REPLACE] FUNCTION, PROCEDURE; 42710 when there is one with the same parameters."""
     routine = make_routine(d, node)
+    routine.installed_at = d.session.shared.clock
     routine.schema = d.binder.schema if len(node.name) == 1 else node.name[-2]
     routine.schema = "" if routine.schema == DEFAULT_SCHEMA else routine.schema
     routine.key = d.new_key("routines", node.name, node)
@@ -42,7 +43,7 @@ def alter_routine(d: Definition, node: tree.AlterRoutine) -> None:
     }
     definition = replace(old.definition, replace=True, **{k: v for k, v in said.items() if v is not None})
     new = Routine(definition, old.source, old.parameters, old.returns, old.table)
-    new.schema, new.key = old.schema, old.key
+    new.schema, new.key, new.installed_at = old.schema, old.key, d.session.shared.clock
     group = tuple(new if r is old else r for r in d.catalog.routines[old.key])
     d.change("routines", old.key, group)
     d.made.append(new)
