@@ -116,6 +116,26 @@ def test_table_in_the_docs() -> None:
     assert findings.DOCS.read_text() == findings.text()
 
 
+def test_every_wrong_statement_of_a_schema(tmp_path: Path) -> None:
+    """All of them once, what only misses an earlier one aside; routines are at least read."""
+    schema = "CREATE TABLE a (n INTEGR);\nCREATE TABLE b (n INTEGER);\nCREATE VIEW c AS SELECT m FROM b;\nCREATE VIEW d AS SELECT n FROM a;\nCREATE;\n"
+    folder = project(tmp_path, schema__s=schema, routines__r="CREATE PROCEDURE p () BEGIN SET; END;\n")
+    told = [(Path(one.file).name, one.line) for one in check(open_project(folder), [])]
+    assert told == [("r.sql", 1), ("s.sql", 1), ("s.sql", 3), ("s.sql", 5)]
+
+
+def test_triggers_that_do_not_fire_are_told(tmp_path: Path) -> None:
+    schema = (
+        "CREATE TABLE t (n INTEGER); CREATE TABLE u (n INTEGER);"
+        "CREATE TRIGGER x AFTER INSERT ON t FOR EACH STATEMENT INSERT INTO u VALUES (1);"
+    )
+    folder = project(tmp_path, schema__s=schema, fixtures__f__t_csv="n\n1\n", fixtures__f__u_csv="n\n1\n")
+    told = check(open_project(folder), [])
+    assert [(Path(one.file).name, one.line, one.code) for one in told] == [("t.csv", 1, "triggers-off")]
+    (folder / "glimb.toml").write_text('fixture_triggers = "off"\n')
+    assert check(open_project(folder), []) == []
+
+
 SCHEMA = "CREATE TABLE ferry (id INTEGER PRIMARY KEY, seats INTEGER);"
 
 

@@ -27,16 +27,18 @@ from glimb.suite.findings import control, promises, queries, variables  # noqa: 
 from glimb.suite.findings.finding import RULES, Finding, findings_of, subjects
 from glimb.suite.project import Project, read_text
 from glimb.suite.script import Case, Script, StatementStep
-from glimb.suite.world import build, load_fixture
+from glimb.suite.world import build, load_fixture, schema_problems
 
 ERROR, WARNING = "error", "warning"
 CASE_RULES = {
     "drop-under-users": "drop what uses it before, or expect what becomes of it",
+    "triggers-off": 'say fixture_triggers = "off" or "on" in glimb.toml',
     "open-transaction": "end it with COMMIT or ROLLBACK, or expect that it is open",
 }
 """Findings in cases, with what may be done."""
 CASE_WORDS = {
     "drop-under-users": "DROP, in a case, of something that routines, views or triggers of the project use.",
+    "triggers-off": "Rows of a CSV file for whose table there are triggers: they do not fire, and nobody said so.",
     "open-transaction": "A case that begins a transaction, does not end it and does not expect that it is open.",
 }
 BINDABLE = tree.QueryStatement | tree.Insert | tree.Update | tree.Delete | tree.Merge | tree.Call
@@ -84,6 +86,7 @@ def check(project: Project, scripts: Iterable[Path]) -> list[Told]:
             with _collecting(problems):
                 load_fixture(engine, project, name)
             engine.reset()
+            findings += _without_triggers(engine, project, name)
     for path in scripts:
         script = read_any(path)
         problems += [*script.problems, *(p for case in script.cases for p in case.problems)]
@@ -115,13 +118,15 @@ class _collecting(suppress):
 
 def _loaded(project: Project, problems: list[Problem]) -> Engine | None:
     """An engine with the schema and the routines; where the schema cannot be had, all texts are at least read."""
-    with _collecting(problems):
+    first: list[Problem] = []
+    with _collecting(first):
         return build(project, "")
-    known = {(p.source.name if p.source else "", p.span.start) for p in problems}
     for path in (*project.files("schema"), *project.files("routines")):
         with _collecting(problems):
-            found = parse(read_text(path)).problems
-            problems += (p for p in found if (str(path), p.span.start) not in known)
+            problems += parse(read_text(path)).problems
+    with _collecting(problems):
+        problems += schema_problems(project)
+    problems += first if not problems else ()
     return None
 
 
@@ -142,6 +147,16 @@ def _told(source: Source | None, span: Span, code: str, severity: str, message: 
 
 def _statements(case: Case) -> list[StatementStep]:
     return [step for step in (*case.setup, *case.steps) if isinstance(step, StatementStep)]
+
+
+def _without_triggers(engine: Engine, project: Project, fixture: str) -> Iterator[Finding]:
+    """Files of rows for whose tables there are triggers, where nobody said whether they fire."""
+    triggers = engine.catalog.triggers.values()
+    tables = {trigger.table.short for trigger in triggers if trigger.definition.event == "insert"}
+    for path in project.fixture_files(fixture) if not project.settings.fixture_triggers else ():
+        if path.suffix == ".csv" and path.stem in tables:
+            message = f"triggers of {path.stem} do not fire for these rows"
+            yield Finding("triggers-off", read_text(path), Span(0, 1), message, CASE_RULES["triggers-off"])
 
 
 def _unfit(engine: Engine, script: Script, case: Case) -> Iterator[Problem]:

@@ -29,8 +29,8 @@ class Settings(Record):
     rollback_unhandled: bool = False
     model: str = "versions"
     limits: Limits = Limits()
-    fixture_triggers: bool = False
-    """Whether triggers fire for the rows of CSV files."""
+    fixture_triggers: str = ""
+    """Whether triggers fire for the rows of CSV files: on, off, or nothing said, which is off and told by a check."""
     allowed: Mapping[str, str] = MappingProxyType({})
     """Findings that are switched off, by code, with the reasons."""
 
@@ -134,12 +134,12 @@ def read_settings(path: Path) -> Settings:
     model = str(data.get("model", "versions"))
     if model not in MODELS:
         _refuse(source, model, f"model is {' or '.join(MODELS)}", nearest(model, MODELS))
-    fires = data.get("fixture_triggers", "off")
-    if fires not in ("on", "off"):
+    fires = str(data.get("fixture_triggers", ""))
+    if "fixture_triggers" in data and fires not in ("on", "off"):
         _refuse(source, "fixture_triggers", "fixture_triggers is on or off")
     title, fixture = str(data.get("title", "")), str(data.get("fixture", ""))
     return Settings(
-        title, fixture, unhandled == "rollback", model, _limits(source, data), fires == "on", _allowed(source, data)
+        title, fixture, unhandled == "rollback", model, _limits(source, data), fires, _allowed(source, data)
     )
 
 

@@ -49,6 +49,22 @@ def build(project: Project, fixture: str) -> Engine:
     return engine
 
 
+def schema_problems(project: Project) -> list[Problem]:
+    """What is wrong with each statement of a schema; one that only misses what an earlier one makes is not told."""
+    engine = Engine(project.settings.limits)
+    problems: list[Problem] = []
+    for path in project.files("schema"):
+        source = read_text(path)
+        for statement in parse(source).statements:
+            try:
+                _run(engine, statement, source)
+            except ProblemError as error:
+                missing = error.problems[0].sqlstate in (NO_ROUTINE, NO_OBJECT)
+                problems += () if missing and problems else error.problems
+    engine.close()
+    return problems
+
+
 def _load_stamps(engine: Engine, project: Project, fixture: str) -> None:
     """The stamps of the project, and those of the fixture and of the ones it stands on, which come before them."""
     found: dict[str, Any] = {}
@@ -81,7 +97,7 @@ def load_fixture(engine: Engine, project: Project, fixture: str) -> None:
     """Load a fixture (empty name: no rows) into an engine with schema and routines. ProblemError for what is wrong."""
     for layer in dict.fromkeys(_layers(project, fixture)) if fixture else ():
         _check_fixture(project, layer)
-        _load_fixture(engine, project.fixture_files(layer), project.settings.fixture_triggers)
+        _load_fixture(engine, project.fixture_files(layer), project.settings.fixture_triggers == "on")
     _commit(engine)
     engine.sessions.clear()
 
