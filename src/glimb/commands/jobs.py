@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from concurrent.futures import ProcessPoolExecutor
-from multiprocessing import get_context
 from pathlib import Path
 from typing import NamedTuple
 
@@ -91,6 +89,9 @@ def _task(path: Path, cases: list[int]) -> tuple[list[Reported], Counts]:
 
 
 def _in_processes(some: list[Chosen], work: Work, jobs: int, ran: Ran) -> Iterator[Reported]:
+    from concurrent.futures import ProcessPoolExecutor  # slow to import
+    from multiprocessing import get_context
+
     total = sum(len(one.cases) for one in some)
     size = max(1, total // (jobs * 6))
     tasks = [
