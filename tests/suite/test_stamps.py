@@ -99,6 +99,9 @@ def test_rows_that_go_in(folder: Path) -> None:
         assert [r.verdict for r in results] == ["met"] * 4, [
             (v.expected, v.seen, v.comparison) for r in results if r.ladder for g in r.ladder.rungs for v in g.slips
         ]
+    counting = Runner(covering=True)
+    list(counting.run_script(read_script(path)))
+    assert not [one for one in counting.counts.values() if one.file.endswith(".toml")]
     script = read_script(path)
     again = replay(open_project(folder), script, script.cases[0])
     again.at(again.length)

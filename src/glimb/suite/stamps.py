@@ -13,6 +13,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from glimb.engine.catalog.objects import STAMPS
 from glimb.engine.engine import Engine
 from glimb.engine.storage.table import Table
 from glimb.lang.parser import parse, parse_expression
@@ -21,7 +22,7 @@ from glimb.lang.source import Source, Span
 from glimb.suite.project import read_text
 
 FILE = "stamps.toml"
-SCHEMA = "stamps"
+SCHEMA = STAMPS
 STAMPER = "stamp"
 """The session that puts rows in."""
 DEFAULT_COUNT = 100

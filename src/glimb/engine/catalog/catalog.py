@@ -5,7 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from glimb.engine.catalog.objects import DEFAULT_SCHEMA, SYSTEM_SCHEMAS, Domain, Routine, Schema, Trigger, View
+from glimb.engine.catalog.objects import (
+    DEFAULT_SCHEMA,
+    STAMPS,
+    SYSTEM_SCHEMAS,
+    Domain,
+    Routine,
+    Schema,
+    Trigger,
+    View,
+)
 from glimb.engine.storage.log import Entry
 from glimb.engine.storage.table import Sequence, Table
 from glimb.engine.values.types import Type
@@ -80,7 +89,7 @@ class Catalog:
 
     def written_routines(self) -> list[Routine]:
         """Routines that somebody has written in SQL, by name: those made of stamps are not."""
-        return [r for r in self.all_routines() if r.schema != "stamps"]
+        return [r for r in self.all_routines() if r.schema != STAMPS]
 
     def all_routines(self) -> list[Routine]:
         """Routines, by name."""

@@ -12,6 +12,8 @@ from glimb.engine.values.types import Type
 from glimb.lang import tree
 from glimb.lang.source import Source
 
+STAMPS = "stamps"
+"""The schema of routines that nobody has written: templates of rows (see `suite.stamps`)."""
 DEFAULT_SCHEMA = "project"
 """The schema of everything that is made without naming one."""
 SYSTEM_SCHEMAS = ("information_schema", "glimb")

@@ -8,7 +8,7 @@ from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.binding import bind_routine
-from glimb.engine.catalog.objects import Routine
+from glimb.engine.catalog.objects import STAMPS, Routine
 from glimb.engine.codegen.blocks import atomic, limited_access, savepoint_level
 from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.covering import begin_covering, stopping
@@ -111,7 +111,8 @@ class RoutineCompiler:
                 around.enter_context(atomic(writer))
             elif routine.definition.new_level:
                 around.enter_context(savepoint_level(writer))
-            begin_covering(unit)
+            if routine.schema != STAMPS:
+                begin_covering(unit)
             with stopping(writer):
                 statements(writer, (facts.body,))
         if recording:
