@@ -14,7 +14,7 @@ from glimb.engine.catalog.objects import Routine
 from glimb.engine.codegen.expressions import may_raise
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.coverage import ARM, CONDITION
-from glimb.engine.outcomes.steps import Step
+from glimb.engine.outcomes.steps import Step, walk_steps
 from glimb.lang.node import walk
 from glimb.lang.source import Span
 from glimb.suite.coverage import Counted, Share, share_of
@@ -76,11 +76,11 @@ class Collector:
         changed: dict[str, dict[Place, bool]] = {}
         for rung in ladder.rungs:
             covered = _covered(rung)
-            frames = list(_frames(rung.steps))
+            frames = [step for step in walk_steps(rung.steps) if step.frame is not None]
             left = _left_by_exception(rung)
             for frame in frames:
                 self._frame(frame, rung, covered, id(frame) in left)
-            self._undone(ladder, rung, frames, covered, changed)
+            self._undone(rung, frames, covered, changed)
 
     def _of(self, frame: Step) -> Seen:
         assert frame.frame is not None
@@ -111,13 +111,11 @@ class Collector:
             if step.handler is not None:
                 _note(seen.handlers, step.handler.span, bool(covered & (EFFECT | {"condition"})))
 
-    def _undone(
-        self, ladder: Ladder, rung: Rung, frames: list[Step], covered: set[str], changed: dict[str, dict[Place, bool]]
-    ) -> None:
+    def _undone(self, rung: Rung, frames: list[Step], covered: set[str], changed: dict[str, dict[Place, bool]]) -> None:
         """What routines have changed is undone: by their own failure, or when the transaction is rolled back."""
         mine = changed.setdefault(rung.session, {})
         for frame in frames:
-            if any(step.changes for step in _inner(frame)):
+            if any(step.changes for step in walk_steps(frame.steps)):
                 if rung.last.failure is not None and not rung.last.changes:
                     self._of(frame).note("undone", bool(covered & {"condition", "changes", "transaction"}))
                 else:
@@ -138,25 +136,12 @@ def _covered(rung: Rung) -> set[str]:
     return {KINDS[v.expectation.kind].covers for v in rung.verdicts if v.met and v.expectation is not None}
 
 
-def _frames(steps: Iterable[Step]) -> Iterator[Step]:
-    for step in steps:
-        if step.frame is not None:
-            yield step
-        yield from _frames(step.steps)
-
-
 def _own(frame: Step) -> Iterator[Step]:
     """The steps of a routine, those of what it calls aside."""
     for step in frame.steps:
         yield step
         if step.frame is None:
             yield from (inner for inner in _own(step) if inner.frame is None)
-
-
-def _inner(frame: Step) -> Iterator[Step]:
-    for step in frame.steps:
-        yield step
-        yield from _inner(step)
 
 
 def _found_none(step: Step) -> bool:
@@ -174,7 +159,7 @@ def _left_by_exception(rung: Rung) -> set[int]:
     left: set[int] = set()
     if rung.last.failure is not None:
         left |= set(_last_frames(rung.steps))
-    for step in _walk(rung.steps):
+    for step in walk_steps(rung.steps):
         if step.handler is not None:
             left |= set(_last_frames(step.steps))
     return left
@@ -186,12 +171,6 @@ def _last_frames(steps: list[Step]) -> Iterator[int]:
         if step.frame is not None:
             yield id(step)
         steps = step.steps
-
-
-def _walk(steps: Iterable[Step]) -> Iterator[Step]:
-    for step in steps:
-        yield step
-        yield from _walk(step.steps)
 
 
 # ---- the grid
