@@ -27,9 +27,9 @@ test: $(VENV)/.installed-test  ## everything
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
-	@$(BIN)/python -m pytest tests/tui/test_keys.py > $(VENV)/keys.log 2>&1 & keys=$$!; \
-	$(BIN)/python -m pytest --ignore tests/tui/test_keys.py; rest=$$?; \
-	wait $$keys; random=$$?; echo "random keys, beside the others:"; cat $(VENV)/keys.log; exit $$((rest | random))
+	@$(BIN)/python -m pytest tests/tui/test_keys.py tests/engine > $(VENV)/beside.log 2>&1 & beside=$$!; \
+	$(BIN)/python -m pytest --ignore tests/tui/test_keys.py --ignore tests/engine; rest=$$?; \
+	wait $$beside; other=$$?; echo "beside them, random keys and the engine:"; cat $(VENV)/beside.log; exit $$((rest | other))
 
 unit: $(VENV)/.installed-test  ## the tests without the screens
 	$(BIN)/python -m pytest --ignore tests/tui
