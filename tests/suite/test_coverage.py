@@ -329,6 +329,23 @@ def test_both_models_recursion_and_dynamic_sql() -> None:
     assert merged(counts[0], counts[1])[by_text["condition", "n < 1"].place].counts == (4, 10, 0)
 
 
+def test_what_one_branch_looks_for_is_not_taken_for_another() -> None:
+    """A key that is looked for in a loop without rows is not known where a range of another branch needs it."""
+    text = (
+        "CREATE TABLE x (n INTEGER); CREATE TABLE t (id INTEGER PRIMARY KEY); INSERT INTO t VALUES (1), (5);"
+        "CREATE FUNCTION f (a INTEGER) RETURNS TABLE (n INTEGER) RETURN TABLE (SELECT x.n FROM x LEFT JOIN t ON t.id = a"
+        " UNION ALL SELECT t.id FROM t WHERE t.id > a);"
+    )
+    engine, source = Engine(), Source(text + "SELECT n FROM TABLE(f(2)) AS r;", "made")
+    *definitions, call = parse(source).statements
+    for statement in definitions:
+        engine.execute(engine.session("main"), statement, source)
+    engine.cover()
+    (outcome,) = engine.execute(engine.session("main"), call, source)
+    assert (outcome.failure, outcome.rows) == (None, [(5,)])
+    assert counts_of(engine, "t.id > a") == (1, 1, 0)
+
+
 def test_a_case_without_an_arm_is_one_statement() -> None:
     """That no arm applies (20000) is no statement of its own."""
     text = (

@@ -227,7 +227,7 @@ class JoinWriter(ExpressionWriter):
             return ""
         turned = not names(c.left) & mine
         own, other = (c.right, c.left) if turned else (c.left, c.right)
-        text = self.key_texts.get(other)
+        text = self.key_texts.get(other) if is_met else None  # what another step looked for may not be known here
         if names(other) & mine or (text is None and may_raise(other)) or not (is_met or isinstance(own, R.Column)):
             return ""
         column = own.index if isinstance(own, R.Column) else -1
