@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import argparse
+import os
 import sys
+from typing import NoReturn
 
 from glimb.commands.common import MET, path_of, refuse, refuse_for
+
+MOST_SECONDS_TO_WRITE = 2.0
 
 
 def options(command: argparse.ArgumentParser) -> None:
@@ -33,4 +37,13 @@ def run(given: argparse.Namespace) -> int:
         return refuse_for(error)
     app = GlimbApp(given.path, lets, given.case)
     app.run()
-    return app.return_code or MET
+    app.worker.join(MOST_SECONDS_TO_WRITE)
+    _leave(app.return_code or MET)
+
+
+def _leave(status: int) -> NoReturn:
+    """End at once: sessions are greenlets of the worker's thread, and an interpreter that takes itself apart while some
+    of them stand in the middle of a statement may end in a segmentation fault."""
+    sys.stdout.flush()
+    sys.stderr.flush()
+    os._exit(status)

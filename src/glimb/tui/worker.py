@@ -246,6 +246,10 @@ class Worker:
         self.stop()
         self._work.put(None)
 
+    def join(self, seconds: float) -> None:
+        """Wait so long for what is still to be written."""
+        self._thread.join(seconds)
+
     def _loop(self) -> None:
         self._runner = Runner(self._lets)
         while True:
