@@ -25,6 +25,7 @@ from glimb.lang.source import Source, Span
 from glimb.suite.choosing import read_any
 from glimb.suite.findings import control, promises, queries, variables  # noqa: F401, rules enter themselves
 from glimb.suite.findings.finding import RULES, Finding, findings_of, subjects
+from glimb.suite.findings.rerun import broken_promises
 from glimb.suite.project import Project, read_text
 from glimb.suite.script import Case, Script, StatementStep
 from glimb.suite.world import build, load_fixture, schema_problems
@@ -81,6 +82,8 @@ def check(project: Project, scripts: Iterable[Path]) -> list[Told]:
     if engine is not None:
         problems += engine.problems
         findings += (found for subject in subjects(engine) for found in findings_of(subject))
+        with _collecting(problems):
+            findings += broken_promises(project, engine)
     for name in project.fixtures():
         if engine is not None:
             with _collecting(problems):

@@ -8,6 +8,7 @@ from decimal import Decimal
 from glimb.engine import resolved as R
 from glimb.engine.resolved.relations import conjuncts, names
 from glimb.engine.storage.table import Table
+from glimb.engine.values.types import SECOND_DIGITS, Type
 from glimb.lang import tree
 from glimb.lang.node import Node, walk
 from glimb.lang.source import Span
@@ -202,15 +203,15 @@ def _size(e: R.Expr) -> int:
 
 @finding("lossy-conversion", "write CAST or ROUND where that is meant, or take another type")
 def lossy_conversion(subject: Subject) -> Found:
-    """A number that is given to an integer, and loses what is behind the point."""
+    """A number that is given to an integer, or a plain value to a type with fewer digits behind the point."""
     spans: set[Span] = set()
     for statement, expressions in subject.statements:
         if statement.span in spans:
             continue
         for e in expressions:
-            if isinstance(e, R.Convert) and not e.explicit and e.type.is_integer and _has_fraction(e.operand):
+            if isinstance(e, R.Convert) and not e.explicit and _loses(e.operand, e.type):
                 spans.add(statement.span)
-                yield statement.span, f"{e.operand.type} becomes {e.type} and loses what is behind the point"
+                yield statement.span, f"{e.operand.type} becomes {e.type} and loses {_lost(e.type)}"
                 break
     for node in subject.written:
         if isinstance(node, tree.SetVariable) and isinstance(node.value, tree.Literal) and node.value.kind == "decimal":
@@ -221,10 +222,22 @@ def lossy_conversion(subject: Subject) -> Found:
                 yield node.span, f"{node.value.value} becomes {target.type} and loses what is behind the point"
 
 
-def _has_fraction(e: R.Expr) -> bool:
-    if e.type.family == "approximate":
-        return True
-    return e.type.family == "exact" and e.type.scale > 0
+def _loses(e: R.Expr, into: Type) -> bool:
+    """Whether digits are lost: of any number that becomes an integer; with other types of what has not been computed,
+    since a product is meant to be rounded."""
+    if into.is_integer:
+        return e.type.family == "approximate" or (e.type.family == "exact" and e.type.scale > 0)
+    is_plain = isinstance(e, R.Column | R.Variable)
+    return is_plain and e.type.family == into.family and _has_digits(into) and e.type.scale > into.scale
+
+
+def _has_digits(type_: Type) -> bool:
+    """Whether the scale of a type is digits behind the point."""
+    return type_.family == "exact" or type_.kind in SECOND_DIGITS
+
+
+def _lost(into: Type) -> str:
+    return "what is behind the point" if not into.scale else f"what is behind the first {into.scale} digits"
 
 
 # ---- arms
