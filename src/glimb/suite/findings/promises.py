@@ -20,8 +20,8 @@ WHO = ("user_name", "current_schema")
 
 @finding("not-deterministic", "take DETERMINISTIC away, or what depends on more than the arguments")
 def not_deterministic(subject: Subject) -> Found:
-    """A routine that promises to be DETERMINISTIC and reads tables, the clock or a sequence, or calls what does; one that
-    runs texts is tried twice, with the clock moved."""
+    """A routine that promises to be DETERMINISTIC and reads tables, the clock or a sequence, or calls what does; one
+    that runs texts is tried twice, with the clock moved."""
     routine = subject.routine
     if routine is not None and routine.deterministic:
         why = next(depends_on(routine, set()), "")
