@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: help demo cross test unit types lint bench update-golden docs clean
+.PHONY: help demo cross test thorough unit types lint bench update-golden docs clean
 
 help:  ## this list
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## (.*)/\1\t\2/' | expand -t 16
@@ -27,9 +27,13 @@ test: $(VENV)/.installed-test  ## everything
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
-	@$(BIN)/python -m pytest tests/tui/test_keys.py tests/engine > $(VENV)/beside.log 2>&1 & beside=$$!; \
-	$(BIN)/python -m pytest --ignore tests/tui/test_keys.py --ignore tests/engine; rest=$$?; \
-	wait $$beside; other=$$?; echo "beside them, random keys and the engine:"; cat $(VENV)/beside.log; exit $$((rest | other))
+	@$(BIN)/python -m pytest tests/tui tests/engine > $(VENV)/beside.log 2>&1 & beside=$$!; \
+	$(BIN)/python -m pytest --ignore tests/tui --ignore tests/engine; rest=$$?; \
+	wait $$beside; other=$$?; echo "beside them, the screens and the engine:"; cat $(VENV)/beside.log; exit $$((rest | other))
+
+thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys, four times as many
+	THOROUGH=1 $(BIN)/python -m pytest tests/tui/test_keys.py tests/engine/test_planner.py tests/engine/test_against_sqlite.py \
+	  tests/test_mutations.py
 
 unit: $(VENV)/.installed-test  ## the tests without the screens
 	$(BIN)/python -m pytest --ignore tests/tui

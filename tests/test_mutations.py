@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from amounts import amount
 from mutations import KINDS
 
 
@@ -11,7 +12,7 @@ from mutations import KINDS
     ("kind", "count", "verdicts"),
     [
         ("scripts", 300, {"met", "slipped", "broken"}),
-        ("statements", 4_000, {"ran", "failed", "refused"}),
+        ("statements", amount(4_000), {"ran", "failed", "refused"}),
         ("projects", 25, {"met", "broken"}),
     ],
 )

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from hypothesis.strategies import SearchStrategy
 from test_properties import execute
 
+from amounts import amount
 from glimb.engine.engine import Engine
 
 PHASES = (Phase.explicit, Phase.reuse, Phase.generate)
@@ -159,13 +160,13 @@ def engines() -> tuple[Engine, sqlite3.Connection]:
     return engine, peer
 
 
-@settings(max_examples=200, deadline=None, phases=PHASES)
+@settings(max_examples=amount(200), deadline=None, phases=PHASES)
 @given(windows())
 def test_same_windows(text: str) -> None:
     same_rows(text)
 
 
-@settings(max_examples=300, deadline=None, phases=PHASES)
+@settings(max_examples=amount(300), deadline=None, phases=PHASES)
 @given(queries())
 @example("SELECT t0.x FROM a t0 WHERE t0.x NOT IN (SELECT q.x FROM b q WHERE q.id > 3)")
 def test_same_rows(text: str) -> None:

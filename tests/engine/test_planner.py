@@ -13,6 +13,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from hypothesis.strategies import SearchStrategy
 
+from amounts import amount
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.lang.parser import parse
@@ -283,7 +284,7 @@ def round_trip(text: str) -> None:
     assert again.statements[0] == statement, (text, write(statement))
 
 
-@settings(max_examples=2_000, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
+@settings(max_examples=amount(2_000), deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
 @given(queries())
 def test_planned_and_plain_agree(text: str) -> None:
     agree(text)

@@ -14,6 +14,7 @@ from textual import events
 from textual.errors import NoWidget
 from textual.pilot import OutOfBounds
 
+from amounts import amount
 from glimb.tui.app import GlimbApp
 
 DEMO = Path(__file__).parent.parent.parent / "demo"
@@ -32,7 +33,7 @@ TEXTS = (
     "SELEC",
     "SELECT ';",
 )
-ROUNDS, AT_A_TIME = 25, 100
+ROUNDS, AT_A_TIME = amount(25), 100
 
 
 NAMES = {
@@ -55,7 +56,7 @@ def typed(key: str) -> events.Key:
 
 
 async def press(seed: int, root: Path) -> None:
-    """2,500 keys, and what else can happen."""
+    """2,500 keys (of `make thorough`), and what else can happen."""
     chance = random.Random(seed)
     app = GlimbApp(root)
     async with app.run_test(size=SIZES[0]) as pilot:

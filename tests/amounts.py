@@ -1,0 +1,12 @@
+"""How much random tests do: a quarter in the test command, all of it by `make thorough`."""
+
+from __future__ import annotations
+
+import os
+
+IS_THOROUGH = bool(os.environ.get("THOROUGH"))
+
+
+def amount(count: int) -> int:
+    """So many, or a quarter of it."""
+    return count if IS_THOROUGH else max(1, count // 4)
