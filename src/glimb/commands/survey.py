@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import argparse
 import sys
+from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from glimb.commands.common import MET, path_of, refuse_for, say, shown_path
+from glimb.commands.common import MET, path_of, refuse, refuse_for, say, shown_path
 from glimb.commands.run import cases_of, choose_options
 
 if TYPE_CHECKING:
-    from glimb.suite.evidence import Row
+    from glimb.suite.project import Project
+    from glimb.suite.study import Study
 
 
 def options(command: argparse.ArgumentParser) -> None:
@@ -18,47 +20,82 @@ def options(command: argparse.ArgumentParser) -> None:
     add("paths", nargs="*", metavar="PATH", help="projects, folders, scripts, or FILE:LINE for the case there (here)")
     choose_options(command)
     add("--format", choices=("text", "jsonl"), default="text", help="how it is told (text)")
+    told = "the rungs that show a kind of evidence of a routine, or a call that would: ROUTINE.KIND"
+    add("--cell", metavar="ROUTINE.KIND", help=told)
 
 
 def run(given: argparse.Namespace) -> int:
     from glimb.lang.problem import ProblemError
     from glimb.report.evidence import grid_lines, json_lines
+    from glimb.suite.world import build
 
     try:
-        rows = _rows(given)
+        studied = list(_studied(given))
+        if given.cell is not None:
+            return _cell(given, studied)
+        rows = []
+        for project, study in studied:
+            engine = build(project, "")
+            rows += study.grid(engine)
+            engine.close()
     except ProblemError as error:
         return refuse_for(error)
     lines = grid_lines if given.format == "text" else json_lines
-    for line in lines(rows, lambda file: shown_path(path_of(file).absolute())):
+    for line in lines(rows, _shown):
         say(line)
     return MET
 
 
-def _rows(given: argparse.Namespace) -> list[Row]:
-    """Run the cases twice: recorded, for what they show, and counted, for arms and conditions."""
+def _shown(file: str) -> str:
+    return shown_path(path_of(file).absolute())
+
+
+def _studied(given: argparse.Namespace) -> Iterator[tuple[Project, Study]]:
+    """Run the cases twice: recorded, for what they show, and counted, for arms and conditions; by project."""
     from glimb.commands.jobs import Ran, Work, run_cases
-    from glimb.suite.evidence import Collector, grid
     from glimb.suite.letting import read_lets
     from glimb.suite.runner import Runner
-    from glimb.suite.world import build
+    from glimb.suite.study import Study
 
     some = cases_of(given)
-    ran, collector = Ran(), Collector()
+    ran = Ran()
     verdicts = [result.verdict for result in run_cases(some, Work(tuple(given.let), True), given.jobs, ran)]
     bad = [verdict for verdict in verdicts if verdict in ("slipped", "broken")]
     if bad:
         say(f"glimb: {len(bad)} of {len(verdicts)} cases are not met: `glimb run` tells why", sys.stderr)
     runner = Runner(read_lets(given.let))
-    projects = {}
+    studied: dict[object, tuple[Project, Study]] = {}
     for one in some:
-        for number in one.cases:
-            for ladder in runner.run_case(one.script, one.script.cases[number], recording=True).ladders:
-                collector.look(ladder)
         project = runner.project(one.script.path)
-        projects[project.root] = project
-    rows = []
-    for project in projects.values():
+        _, study = studied.setdefault(project.root, (project, Study()))
+        study.counts = ran.counts
+        for number in one.cases:
+            study.take(runner.run_case(one.script, one.script.cases[number], recording=True))
+    yield from studied.values()
+
+
+def _cell(given: argparse.Namespace, studied: list[tuple[Project, Study]]) -> int:
+    """One cell of the grid: the rungs behind it, or a call that would fill it."""
+    from glimb.suite.evidence import EVIDENCE
+    from glimb.suite.trying import call_for
+    from glimb.suite.world import build
+
+    name, _, kind = given.cell.rpartition(".")
+    kinds = (*EVIDENCE, "arms", "conditions")
+    if kind not in kinds:
+        return refuse(f"there is no evidence `{kind}`: the kinds are {', '.join(kinds)}")
+    found = 0
+    for project, study in studied:
         engine = build(project, "")
-        rows += grid(engine, collector.seen, ran.counts.values())
+        for routine in engine.catalog.written_routines():
+            if routine.name != name.lower():
+                continue
+            found += 1
+            say(routine.signature)
+            for where in study.rungs(routine, kind) if kind in EVIDENCE else ():
+                say(f"  {shown_path(where.path)}  {where.title}  rung {where.rung}")
+            if study.lacks(routine, kind):
+                tried = call_for(project, study, routine, kind)
+                say(f"  {tried.text};\n  -- {tried.told}")
         engine.close()
-    return rows
+    return MET if found else refuse(f"there is no routine {name}")

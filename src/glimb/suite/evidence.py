@@ -7,6 +7,7 @@ rung showed when an expectation of that rung was met that covers it (docs/eviden
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from pathlib import Path
 from typing import NamedTuple, TypeVar
 
 from glimb.engine import resolved as R
@@ -45,24 +46,67 @@ class Row(NamedTuple):
     conditions: Share
 
 
-class Seen:
-    """What runs have shown of one routine, each with whether it was asserted: kinds of evidence, parameters that were
-    NULL, handlers that fired."""
+class Where(NamedTuple):
+    """A rung that shows something: of the case with this title in a script, and its number, from 1."""
+
+    path: Path
+    title: str
+    rung: int
+
+
+MOST_WHERE = 50
+"""Rungs that are kept for one thing that was shown; there may be more."""
+
+
+class Shown:
+    """The rungs that show one thing: those that assert it, and those in which it is only seen."""
+
+    __slots__ = ("asserting", "seeing")
 
     def __init__(self) -> None:
-        self.kinds: dict[str, bool] = {}
-        self.nulls: dict[str, bool] = {}
-        self.handlers: dict[Span, bool] = {}
+        self.asserting: list[Where] = []
+        self.seeing: list[Where] = []
 
-    def note(self, kind: str, asserted: bool) -> None:
-        _note(self.kinds, kind, asserted)
+    @property
+    def is_asserted(self) -> bool:
+        return bool(self.asserting)
+
+    @property
+    def rungs(self) -> list[Where]:
+        """Those that assert it first."""
+        return [*self.asserting, *self.seeing]
+
+    def add(self, where: Where, asserted: bool) -> None:
+        some = self.asserting if asserted else self.seeing
+        if len(some) < MOST_WHERE and where not in some[-1:]:
+            some.append(where)
+
+
+class Seen:
+    """What runs have shown of one routine: kinds of evidence, parameters that were NULL, handlers that fired."""
+
+    def __init__(self) -> None:
+        self.kinds: dict[str, Shown] = {}
+        self.nulls: dict[str, Shown] = {}
+        self.handlers: dict[Span, Shown] = {}
+
+    def add(self, other: Seen) -> None:
+        """Take what another has shown too."""
+        _join(self.kinds, other.kinds)
+        _join(self.nulls, other.nulls)
+        _join(self.handlers, other.handlers)
 
 
 Name = TypeVar("Name")
 
 
-def _note(known: dict[Name, bool], name: Name, asserted: bool) -> None:
-    known[name] = known.get(name, False) or asserted
+def _join(known: dict[Name, Shown], others: dict[Name, Shown]) -> None:
+    for name, shown in others.items():
+        mine = known.setdefault(name, Shown())
+        for where in shown.asserting:
+            mine.add(where, True)
+        for where in shown.seeing:
+            mine.add(where, False)
 
 
 class Collector:
@@ -70,46 +114,58 @@ class Collector:
 
     def __init__(self) -> None:
         self.seen: dict[Place, Seen] = {}
+        self._where = Where(Path(), "", 0)
 
     def look(self, ladder: Ladder) -> None:
         """Take note of what the rungs of a recorded ladder show."""
         changed: dict[str, dict[Place, bool]] = {}
         for rung in ladder.rungs:
-            covered = _covered(rung)
-            frames = [step for step in walk_steps(rung.steps) if step.frame is not None]
-            left = _left_by_exception(rung)
-            for frame in frames:
-                self._frame(frame, rung, covered, id(frame) in left)
-            self._undone(rung, frames, covered, changed)
+            self._look_at(rung, Where(Path(ladder.source.name), ladder.case.title, rung.number), changed)
+
+    def look_at(self, rung: Rung, path: Path) -> None:
+        """Take note of what a rung alone shows."""
+        self._look_at(rung, Where(path, "", rung.number), {})
+
+    def _look_at(self, rung: Rung, where: Where, changed: dict[str, dict[Place, bool]]) -> None:
+        self._where = where
+        covered = _covered(rung)
+        frames = [step for step in walk_steps(rung.steps) if step.frame is not None]
+        left = _left_by_exception(rung)
+        for frame in frames:
+            self._frame(frame, rung, covered, id(frame) in left)
+        self._undone(rung, frames, covered, changed)
 
     def _of(self, frame: Step) -> Seen:
         assert frame.frame is not None
         place = frame.frame.source.name, frame.frame.span.start
         return self.seen.setdefault(place, Seen())
 
+    def _note(self, known: dict[Name, Shown], name: Name, asserted: bool) -> None:
+        known.setdefault(name, Shown()).add(self._where, asserted)
+
     def _frame(self, frame: Step, rung: Rung, covered: set[str], is_left: bool) -> None:
         seen = self._of(frame)
         own = list(_own(frame))
-        seen.note("called", bool(covered))
+        self._note(seen.kinds, "called", bool(covered))
         if is_left:
-            seen.note("raises", "condition" in covered)
+            self._note(seen.kinds, "raises", "condition" in covered)
         else:
             is_function = _returns(own)
-            seen.note("result", bool(covered & (RESULT if is_function else EFFECT)))
+            self._note(seen.kinds, "result", bool(covered & (RESULT if is_function else EFFECT)))
         for variable in frame.assigned:
             if variable.value is None:
-                _note(seen.nulls, variable.name, bool(covered))
+                self._note(seen.nulls, variable.name, bool(covered))
         if any(_found_none(step) for step in own):
-            seen.note("no_row", bool(covered & (EFFECT | {"condition"})))
+            self._note(seen.kinds, "no_row", bool(covered & (EFFECT | {"condition"})))
         if rung.steps == [frame] and rung.last.rows == [] and not is_left:
-            seen.note("no_result_row", bool(covered & EFFECT))
+            self._note(seen.kinds, "no_result_row", bool(covered & EFFECT))
         if any(step.condition is not None and step.condition.sqlstate == "21000" for step in own):
-            seen.note("many_rows", bool(covered & (EFFECT | {"condition"})))
+            self._note(seen.kinds, "many_rows", bool(covered & (EFFECT | {"condition"})))
         if rung.outcome.waiting is not None or (rung.last.failure is not None and rung.last.failure.circle):
-            seen.note("waits", bool(covered & {"waits", "condition"}))
+            self._note(seen.kinds, "waits", bool(covered & {"waits", "condition"}))
         for step in own:
             if step.handler is not None:
-                _note(seen.handlers, step.handler.span, bool(covered & (EFFECT | {"condition"})))
+                self._note(seen.handlers, step.handler.span, bool(covered & (EFFECT | {"condition"})))
 
     def _undone(self, rung: Rung, frames: list[Step], covered: set[str], changed: dict[str, dict[Place, bool]]) -> None:
         """What routines have changed is undone: by their own failure, or when the transaction is rolled back."""
@@ -117,16 +173,15 @@ class Collector:
         for frame in frames:
             if any(step.changes for step in walk_steps(frame.steps)):
                 if rung.last.failure is not None and not rung.last.changes:
-                    self._of(frame).note("undone", bool(covered & {"condition", "changes", "transaction"}))
+                    self._note(self._of(frame).kinds, "undone", bool(covered & {"condition", "changes", "transaction"}))
                 else:
                     assert frame.frame is not None
                     mine[frame.frame.source.name, frame.frame.span.start] = True
         for event in rung.rails[rung.session].events if rung.session in rung.rails else ():
             if event.kind in ("rollback", "to savepoint"):
                 for place in mine:
-                    self.seen.setdefault(place, Seen()).note(
-                        "undone", bool(covered & {"transaction", "changes", "condition"})
-                    )
+                    kinds = self.seen.setdefault(place, Seen()).kinds
+                    self._note(kinds, "undone", bool(covered & {"transaction", "changes", "condition"}))
             if event.kind in ("rollback", "commit"):
                 mine.clear()
 
@@ -193,30 +248,37 @@ def grid(engine: Engine, seen: dict[Place, Seen], counts: Iterable[Counted]) -> 
 
 
 def _standing(kind: str, seen: Seen, routine: Routine) -> str:
-    if kind == "handler":
-        return _handlers(seen, routine)
-    shown = [seen.kinds[kind]] if kind in seen.kinds else []
-    if kind == "null_argument":
-        shown = [seen.nulls[p.name] for p in routine.parameters if p.mode != "out" and p.name in seen.nulls]
-    elif kind == "no_row" and routine.table and "no_result_row" in seen.kinds:
-        shown.append(seen.kinds["no_result_row"])
+    shown = shown_of(kind, seen, routine)
+    if None in shown:
+        return NEVER
     if shown:
-        return ASSERTED if any(shown) else SEEN
-    return NEVER if _can_be(kind, routine) else CANNOT
+        needed = all if kind == "handler" else any
+        return ASSERTED if needed(one is not None and one.is_asserted for one in shown) else SEEN
+    return NEVER if can_be(kind, routine) else CANNOT
 
 
-def _handlers(seen: Seen, routine: Routine) -> str:
-    """All handlers together: as the least of them."""
+def shown_of(kind: str, seen: Seen, routine: Routine) -> list[Shown | None]:
+    """What has shown a kind of evidence of a routine; of handlers, for each of them, None where nothing has."""
+    if kind == "handler":
+        return [seen.handlers.get(handler.span) for handler in handlers_of(routine)]
+    found = [seen.kinds.get(kind)]
+    if kind == "null_argument":
+        found = [seen.nulls.get(p.name) for p in routine.parameters if p.mode != "out"]
+    elif kind == "no_row" and routine.table:
+        found.append(seen.kinds.get("no_result_row"))
+    return [one for one in found if one is not None]
+
+
+def handlers_of(routine: Routine) -> list[R.Handler]:
+    """The handlers that a routine declares."""
     facts = routine.bind()
-    handlers = [n for n in walk(facts.body) if isinstance(n, R.Handler)] if facts is not None else []
-    if not handlers:
-        return CANNOT
-    found = [seen.handlers.get(handler.span) for handler in handlers]
-    return NEVER if None in found else ASSERTED if all(found) else SEEN
+    return [n for n in walk(facts.body) if isinstance(n, R.Handler)] if facts is not None else []
 
 
-def _can_be(kind: str, routine: Routine) -> bool:
+def can_be(kind: str, routine: Routine) -> bool:
     """Whether a kind of behaviour is possible at all for a routine, by what it is made of."""
+    if kind == "handler":
+        return bool(handlers_of(routine))
     facts = routine.bind()
     nodes = list(walk(facts.body)) if facts is not None else []
     if kind == "null_argument":

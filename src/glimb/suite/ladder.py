@@ -92,6 +92,12 @@ class Rung:
                 last_step(self._steps).condition = Condition(failure.sqlstate, failure.message)
         return self._steps
 
+    def forget_steps(self) -> None:
+        """Give back what was recorded inside, which is large."""
+        self._steps = None
+        self.outcome.trace = None
+        self.last.trace = None
+
 
 def notes_of(rung: Rung) -> list[tuple[str, str]]:
     """The notes of a rung, each with the routine and line that said it; without, where that was not recorded or lies in

@@ -12,9 +12,10 @@ from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.suite.climber import Way
 from glimb.suite.course import Course
+from glimb.suite.desk import Desk
 from glimb.suite.kept import SCRATCH, empty_case
 from glimb.suite.letting import Lets
-from glimb.suite.project import open_project, script_paths
+from glimb.suite.project import Project, Settings, open_project, script_paths
 from glimb.suite.script import Script
 from glimb.suite.sheets import is_sheet
 from glimb.tui.climb import ClimbScreen
@@ -23,12 +24,15 @@ from glimb.tui.editing import edit
 from glimb.tui.finding import Finder, places
 from glimb.tui.host import Found, Host
 from glimb.tui.ladder import LadderScreen
+from glimb.tui.page import Page
 from glimb.tui.palette import PALETTES, THEMES, Palette
 from glimb.tui.survey import SurveyScreen
 from glimb.tui.worker import (
+    Answered,
     CaseDone,
     CaseKept,
     Climbed,
+    Counted,
     Known,
     PinsFound,
     Refused,
@@ -54,22 +58,21 @@ class GlimbApp(Host):
     def __init__(self, path: Path, lets: Lets | None = None, word: str = "") -> None:
         super().__init__()
         self.path = path
-        self.survey = SurveyScreen()
-        self.ladder = LadderScreen()
-        self.climber = ClimbScreen()
-        self.worker = Worker(self, lets)
+        self.survey, self.ladder, self.climber = SurveyScreen(), LadderScreen(), ClimbScreen()
+        self.pages: dict[str, Page] = {"survey": self.survey, "ladder": self.ladder, "climb": self.climber}
         self._after_reading: Callable[[], None] | None = None
         self._stamps: dict[Path, float] = {}
         self._wanted = word
         self._is_new = True
         try:
             project = open_project(path if path.is_dir() else path.parent)
-            self.root, self.title_text = project.root, project.name
         except ProblemError:
-            self.root, self.title_text = None, path.name
+            project = Project(None, Settings(title=path.name))
+        self.root, self.title_text = project.root, project.name
+        self.worker = Worker(self, project, lets)
         folder = (self.root or (path if path.is_dir() else path.parent)).absolute()
         place = folder / f"{SCRATCH}.sql"
-        self.scratch = Row((place, 0), Script(str(place), Source("", str(place)), [empty_case()], [], []), empty_case())
+        self.scratch = scratch_row(place, "")
 
     @property
     def colours(self) -> Palette:
@@ -85,9 +88,8 @@ class GlimbApp(Host):
             self.register_theme(theme)
         self.theme = "glimb-dusk"
         # Installed screens stay as they are when one leaves them.
-        self.install_screen(self.survey, "survey")
-        self.install_screen(self.ladder, "ladder")
-        self.install_screen(self.climber, "climb")
+        for name, page in self.pages.items():
+            self.install_screen(page, name)
         self.push_screen("survey")
         self.end_on_signals()
         self.reread()
@@ -101,7 +103,7 @@ class GlimbApp(Host):
     def reread(self, then: Callable[[], None] | None = None) -> None:
         """Read the scripts again, and forget what was loaded; then do something with them."""
         try:
-            paths = [path for path in script_paths([self.path]) if not is_sheet(path)]
+            paths = script_paths([self.path])
         except ProblemError as error:
             self.notify(error.problems[0].describe(), severity="error")
             return
@@ -111,6 +113,7 @@ class GlimbApp(Host):
 
     def on_scripts_read(self, message: ScriptsRead) -> None:
         self.survey.show_scripts(message.scripts)
+        self.on_counted()
         if self.ladder.row is not None:
             self.ladder.row = self.survey.row(self.ladder.row.id) or self.ladder.row
         action, self._after_reading = self._after_reading, None
@@ -159,23 +162,43 @@ class GlimbApp(Host):
 
     # -- screens
 
-    def open_ladder(self, row: Row) -> None:
-        """Go to a case's ladder, and run it for that."""
+    def open_ladder(self, row: Row, rung: int = 0) -> None:
+        """Go to a case's ladder, and run it for that; stand at a rung, from 1."""
         self.ladder.show_case(row)
+        self.ladder.rung = max(0, rung - 1)
         self.show_ladder()
-        self.worker.run([(row.id, row.script)], recording=True)
+        self.worker.record(row.id, row.script)
 
     def open_scratch(self) -> None:
         self.open_ladder(self.scratch)
 
-    def show_ladder(self) -> None:
-        if self.screen is not self.ladder:
-            self.push_screen("ladder")
+    def type_on_scratch(self, text: str, fixture: str) -> None:
+        """Have a text in the open rung of the scratch ladder, from the fixture on. (What was typed there goes to the
+        shelf of tries when it is run.)"""
+        self.scratch = scratch_row(self.scratch.script.path, fixture)
+        self.worker.begin_again(self.scratch.id, self.scratch.script)
+        self.open_scratch()
+        self.call_after_refresh(self.ladder.work.put, text)
 
-    async def show_survey(self) -> None:
-        if self.screen is self.ladder:
+    def show_ladder(self) -> None:
+        self.call_later(self.action_go, "ladder")
+
+    async def action_go(self, name: str) -> None:
+        """To a screen by its name: back to it where one came from it."""
+        page = self.pages[name]
+        if page in self.screen_stack:
+            while self.screen is not page:
+                await self.pop_screen()
+        else:
+            await self.push_screen(page)
+        page.draw()
+
+    async def back(self) -> None:
+        """To where one came from."""
+        if isinstance(self.screen, Page) and self.screen is not self.survey:
             await self.pop_screen()
-            self.survey.draw()
+            if isinstance(self.screen, Page):
+                self.screen.draw()
 
     def places(self) -> Iterator[Found]:
         return places(self, self.survey, self.ladder)
@@ -191,19 +214,19 @@ class GlimbApp(Host):
             rung = self.ladder.rung
             self.ladder.show_case(found)
             self.ladder.rung = rung
-            self.worker.run([(found.id, found.script)], recording=True)
+            self.worker.record(found.id, found.script)
 
         self.reread(run)
 
     def neighbour(self, by: int) -> None:
         """The ladder of the case after or before."""
-        rows = [r for r in self.survey.rows if r.case is not None]
+        rows = [r for r in self.survey.rows if r.case is not None and not is_sheet(r.script.path)]
         current = self.ladder.row
         at = next((n for n, r in enumerate(rows) if current is not None and r.id == current.id), None)
         if at is not None and 0 <= at + by < len(rows):
             self.survey.lines.choose(self.survey.rows.index(rows[at + by]))
             self.ladder.show_case(rows[at + by])
-            self.worker.run([(rows[at + by].id, rows[at + by].script)], recording=True)
+            self.worker.record(rows[at + by].id, rows[at + by].script)
         else:
             self.notify("there is no case there")
 
@@ -221,11 +244,6 @@ class GlimbApp(Host):
         row = self.ladder.row
         if row is not None:
             self.worker.climb_to_round(row.id, row.script, course, at, number)
-
-    async def leave_climb(self) -> None:
-        if self.screen is self.climber:
-            await self.pop_screen()
-            self.ladder.draw()
 
     def take_out(self, course: Course, at: int) -> None:
         row = self.ladder.row
@@ -245,7 +263,7 @@ class GlimbApp(Host):
             self.push_screen("climb")
 
     async def on_taken_out(self, message: TakenOut) -> None:
-        await self.leave_climb()
+        await self.action_go("ladder")
         self.ladder.work.put(message.text)
 
     # -- answers of the worker
@@ -274,12 +292,19 @@ class GlimbApp(Host):
             found = next((r for r in rows if r.script.path.absolute() == message.path.absolute()), None)
             if found is not None:
                 self.ladder.show_case(found)
-                self.worker.run([(found.id, found.script)], recording=True)
+                self.worker.record(found.id, found.script)
 
         self.reread(show)
 
     def on_refused(self, message: Refused) -> None:
         self.ladder.work.refused(message)
+
+    def on_answered(self, message: Answered) -> None:
+        message.tell()
+
+    def on_counted(self, message: Counted | None = None) -> None:
+        """More is known: the pages that tell of it ask for it."""
+        self.worker.ask(Desk.proof, self.survey.show_proof)
 
     def on_run_ended(self, message: RunEnded) -> None:
         self.survey.run_ended(message)
@@ -290,8 +315,14 @@ class GlimbApp(Host):
     def action_theme(self) -> None:
         """The other theme."""
         self.theme = "glimb-noon" if self.theme == "glimb-dusk" else "glimb-dusk"
-        for page in (self.survey, self.ladder, self.climber):
+        for page in self.pages.values():
             page.draw()
+
+
+def scratch_row(place: Path, fixture: str) -> Row:
+    """The case that is nobody's, with the rows of a fixture."""
+    case = empty_case(fixture)
+    return Row((place, 0), Script(str(place), Source("", str(place)), [case], [], []), case)
 
 
 def _stamp(path: Path) -> float:

@@ -315,4 +315,4 @@ class ClimbScreen(Page):
         if self.full:
             self.action_full()
         else:
-            await self.app.leave_climb()
+            await self.app.back()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 from itertools import takewhile
 
+from glimb.report.since import Difference
 from glimb.suite.results import CaseResult
 from glimb.suite.script import Case, Script, StatementStep
 from glimb.tui import palette as P
@@ -44,6 +45,8 @@ class Row:
         self.case = case
         self.result: CaseResult | None = None
         self.running = False
+        self.differs: tuple[Difference, ...] = ()
+        """The rungs that do something else than in the run that was accepted."""
 
     @property
     def title(self) -> str:
@@ -91,7 +94,8 @@ def _script_line(shown: str, mine: list[Row], colours: Palette, width: int) -> l
 def _case_line(row: Row, colours: Palette, width: int) -> Text:
     sign = "▶" if row.running else P.VERDICT_SIGNS[row.verdict]
     line = Text()
-    line.append(f"   {sign} ", style=colours.accent if row.running else verdict_style(row.verdict, colours))
+    line.append(f"  {P.DIFFERS if row.differs else ' '}", style=f"bold {colours.warn}")
+    line.append(f"{sign} ", style=colours.accent if row.running else verdict_style(row.verdict, colours))
     tail = _case_tail(row, width >= 90)
     room = width - 6 - (len(tail) + 2 if width >= 60 else 0)
     title = cut(row.title, room)

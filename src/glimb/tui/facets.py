@@ -8,6 +8,8 @@ from typing import assert_never
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.storage.changes import Change
 from glimb.suite import telling
+from glimb.suite.evidence import ASSERTED, CANNOT, NEVER, SEEN
+from glimb.suite.evidence import Row as ProofRow
 from glimb.suite.expectations.kind import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.results import CaseResult
@@ -16,6 +18,7 @@ from glimb.suite.wording import failure_text, waiting_text
 from glimb.tui import palette as P
 from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style
 from glimb.tui.palette import Palette
+from glimb.tui.proof import HEADS, SIGNS, STANDING, cell_text, standing, told_standing
 from glimb.tui.sql import coloured_lines
 from glimb.tui.text import Text
 
@@ -253,6 +256,7 @@ def case_facets(row: Row, colours: Palette, width: int) -> Text:
     verdict = row.verdict or "not run yet"
     sign = P.VERDICT_SIGNS[row.verdict]
     lines.append(Text(f"\n{sign} {verdict}", style=verdict_style(row.verdict, colours)))
+    lines += _differing(row, colours)
     if result is None:
         lines.append(Text("\nr runs it, a runs all, Enter goes to its ladder", style=f"italic {colours.quiet}"))
     else:
@@ -265,6 +269,41 @@ def case_facets(row: Row, colours: Palette, width: int) -> Text:
             more = plural(text[-1].count("\n") + 1, "line")
             lines.append(Text(f"and {more} more: Enter goes to its ladder", style=colours.quiet))
     return Text("\n").join(lines)
+
+
+def _differing(row: Row, colours: Palette) -> Iterator[Text]:
+    """The rungs that do something else than in the run that was accepted, with both sides."""
+    if row.differs:
+        yield head_text("does something else than in the run that was accepted", colours)
+    for one in row.differs[:MOST_LINES]:
+        yield Text(f"{P.DIFFERS} {one.number} {one.session}> {cut(one.text, 90)}", style=f"bold {colours.warn}")
+        for name, before, now in one.fields:
+            yield Text(f"    {name}", style=colours.quiet)
+            yield Text(f"      was  {cut(before or 'nothing', 200)}", style=colours.text)
+            yield Text(f"      is   {cut(now or 'nothing', 200)}", style=colours.text)
+
+
+def cell_facets(row: ProofRow, column: str, colours: Palette) -> Text:
+    """What there is to say of a cell of the proof grid."""
+    state = standing(row, column)
+    lines = [
+        Text(row.name, style=f"bold {colours.text}").append(f"  {row.kind}, line {row.line}", style=colours.quiet),
+        Text(f"{HEADS[column].told}: ", style=colours.text),
+        Text(f"{cell_text(row, column)}  {told_standing(row, column)}", style=f"bold {colours.accent}"),
+        Text(""),
+        Text(ENTER[state], style=colours.quiet),
+        Text(""),
+        Text("  ".join(f"{SIGNS[s]} {w.split(':')[0]}" for s, w in STANDING.items()), style=colours.quiet),
+    ]
+    return Text("\n").join(lines)
+
+
+ENTER = {
+    ASSERTED: "Enter goes to the rungs that assert it",
+    SEEN: "Enter goes to the rungs in which it was seen; p pins there what was seen",
+    NEVER: "Enter types a call that shows it on a scratch ladder, as far as one is found",
+    CANNOT: "by what the routine is made of",
+}
 
 
 def _case_details(result: CaseResult, colours: Palette, width: int) -> Iterator[Text]:

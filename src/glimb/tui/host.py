@@ -183,20 +183,24 @@ class Host(App[int]):
         """Read the scripts again, and forget what was loaded; then do something with them."""
 
     @abstractmethod
-    def open_ladder(self, row: Row) -> None:
-        """Go to a case's ladder, and run it for that."""
+    def open_ladder(self, row: Row, rung: int = 0) -> None:
+        """Go to a case's ladder, and run it for that; stand at a rung, from 1."""
 
     @abstractmethod
     def open_scratch(self) -> None:
         """Go to the ladder that belongs to no case."""
 
     @abstractmethod
+    def type_on_scratch(self, text: str, fixture: str) -> None:
+        """Have a text in the open rung of that ladder, with the rows of a fixture."""
+
+    @abstractmethod
     def show_ladder(self) -> None:
         """Go to the ladder that was seen last."""
 
     @abstractmethod
-    async def show_survey(self) -> None:
-        """Go back to the survey; keys that come behind are for it."""
+    async def back(self) -> None:
+        """Go to where one came from."""
 
     @abstractmethod
     def places(self) -> Iterator[Found]:
@@ -227,10 +231,6 @@ class Host(App[int]):
     @abstractmethod
     def climb_to_round(self, course: Course, at: int, number: int) -> None:
         """Show a round that is folded."""
-
-    @abstractmethod
-    async def leave_climb(self) -> None:
-        """Back to the ladder."""
 
     @abstractmethod
     def take_out(self, course: Course, at: int) -> None:

@@ -18,7 +18,7 @@ from glimb.tui.deeds import Deeds
 from glimb.tui.drawing import Row
 from glimb.tui.heading import Shown, ladder_head, why_empty
 from glimb.tui.lines import Lines, fixed
-from glimb.tui.page import Key, Page, bindings
+from glimb.tui.page import GOING, Key, Page, bindings
 from glimb.tui.pane import Pane
 from glimb.tui.rungs import LENSES, NUMBER_WIDTH, LadderDrawing, Look
 from glimb.tui.text import Text
@@ -26,7 +26,7 @@ from glimb.tui.worker import Worked
 from glimb.tui.working import Work
 
 KEYS = [
-    Key("escape", "out", "out", "back to the survey", True),
+    Key("escape", "out", "out", "back to where one came from", True),
     Key("enter", "enter", "climb", "climb into a call; of another rung, open all its rows", True),
     Key("question_mark", "keys", "keys", "these keys and signs", True),
     Key("o", "work('type')", "type", "type a statement below the last rung; Enter runs it, Esc ends typing", True),
@@ -58,7 +58,7 @@ KEYS = [
     Key("tab", "app.focus_next", "scroll", "scroll the facets"),
     Key("s", "stop", "stop", "stop the run"),
     Key("t", "app.theme", "colours", "dark or light"),
-    Key("S", "survey", "survey", "the survey"),
+    *GOING,
     Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name"),
     Key("q", "app.quit", "quit", "quit"),
 ]
@@ -246,7 +246,7 @@ class LadderScreen(Page):
         if self.full:
             self.action_full()
         else:
-            await self.app.show_survey()
+            await self.app.back()
 
     def action_lens(self) -> None:
         self.lens = (self.lens + 1) % len(LENSES)
@@ -310,6 +310,3 @@ class LadderScreen(Page):
         """Sessions and locks at the chosen rung, or its facets."""
         self.locks = not self.locks
         self._draw_facets()
-
-    async def action_survey(self) -> None:
-        await self.app.show_survey()

@@ -121,12 +121,12 @@ class Lines(Guarded, ScrollView, can_focus=True):
         def __init__(self, lines: Lines, key: int) -> None:
             super().__init__()
             self.key = key
-            self._lines, self._about = lines, lines.about
+            self.lines, self._about = lines, lines.about
 
         @property
         def is_late(self) -> bool:
             """Whether something else is shown by now: then the key means nothing."""
-            return self._lines.about is not self._about
+            return self.lines.about is not self._about
 
     class Chosen(_About):
         """Another item has been chosen."""

@@ -57,6 +57,13 @@ class Key(NamedTuple):
         return self.display or "  ".join(SHOWN.get(key, key) for key in self.keys.split(","))
 
 
+GOING = [
+    Key("S", "app.go('survey')", "Survey", "the survey: cases and proof grid"),
+    Key("L", "app.go('ladder')", "Ladder", "the ladder seen last"),
+]
+"""Keys that change the screen."""
+
+
 def bindings(keys: Iterable[Key]) -> list[BindingType]:
     """The keys of a screen as the framework wants them."""
     return [

@@ -1,35 +1,48 @@
-"""The survey: all cases of a project with their verdicts; run one, run all, go to a ladder."""
+"""The survey: all cases of a project with their verdicts, and the proof grid: what they have shown of each routine."""
 
 from __future__ import annotations
 
 from collections import Counter
+from functools import partial
+from pathlib import Path
 from typing import ClassVar
 
 from textual.app import ComposeResult
-from textual.containers import Horizontal
+from textual.containers import Horizontal, Vertical
+from textual.widgets import Static
 
+from glimb.suite.coverage import Share
+from glimb.suite.desk import Cell, Proof
+from glimb.suite.evidence import CANNOT, EVIDENCE, NEVER, Where
+from glimb.suite.evidence import Row as ProofRow
 from glimb.suite.script import Script
 from glimb.tui import facets
-from glimb.tui.drawing import Row, survey_items
+from glimb.tui.asking import ChoiceScreen
+from glimb.tui.drawing import Row, one_line, plural, survey_items
 from glimb.tui.lines import Lines, around
-from glimb.tui.page import Key, Page, bindings
-from glimb.tui.palette import MET, SLIP
+from glimb.tui.page import GOING, Key, Page, bindings
+from glimb.tui.palette import DIFFERS, MET, SLIP
 from glimb.tui.pane import Pane
+from glimb.tui.proof import COLUMNS, HEADS, ProofGrid, standing
 from glimb.tui.text import Text
 from glimb.tui.worker import CaseDone, CaseId, RunEnded
 
 KEYS = [
-    Key("enter", "enter", "ladder", "go to the chosen case's ladder", True),
+    Key("enter", "enter", "go in", "a case: its ladder; a cell of the grid: its rungs, or a call for it", True),
     Key("question_mark", "keys", "keys", "these keys", True),
     Key("r", "run_one", "run", "run the chosen case", True),
     Key("a", "run_all", "run all", "run all cases", True),
+    Key("tab", "app.focus_next", "next pane", "cases, proof grid, and what is said of the chosen one", True),
     Key("x", "next_slip", "next slip", "the next case that slipped", True),
+    Key("v", "next_never", "next never", "the next cell of the grid that no case has shown", True),
+    Key("d", "next_differing", "next ≠", "the next case that does something else than before"),
+    Key("B", "accept", "accept", "what all cases do now is what later runs are compared with"),
+    Key("A", "by_itself", "by itself", "run what a change of a file concerns by itself, or no longer"),
     Key("o", "scratch", "scratch ladder", "type on a ladder that belongs to no case", True),
-    Key("E", "edit", "editor", "the case in your editor", True),
+    Key("E", "edit", "editor", "the case, or the routine, in your editor"),
     Key("s", "stop", "stop", "stop the run"),
-    Key("tab", "app.focus_next", "scroll", "scroll the pane at the side"),
-    Key("f", "full", "case", "the case on the whole screen, or beside the others"),
-    Key("L", "ladder", "ladder", "the ladder seen last", True),
+    Key("f", "full", "proof", "the proof grid on the whole screen, or beside the cases"),
+    *GOING,
     Key("t", "app.theme", "colours", "dark or light"),
     Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name", True),
     Key("q", "app.quit", "quit", "quit", True),
@@ -41,7 +54,7 @@ DRAW_SECONDS = 0.1
 
 
 class SurveyScreen(Page):
-    """Cases by script at the left, the chosen one at the right."""
+    """Cases by script at the left, the proof grid at the right, below it what is said of the chosen case or cell."""
 
     NAME: ClassVar = "Survey"
     KEYS: ClassVar = KEYS
@@ -55,12 +68,21 @@ class SurveyScreen(Page):
         self.done = 0
         self.stale = False
         """Whether there are results that have not been drawn."""
+        self.proof = Proof([], Share(0, 0), False)
+        self.by_itself = False
+        """Whether what a change of a file concerns is run at once."""
+        self.changed = False
+        """Whether files have been changed since they were read."""
         self.lines, self.side = Lines(id="cases"), Pane(id="side")
+        self.grid, self.grid_head = ProofGrid(id="grid"), Static("", id="grid-head")
 
     def body(self) -> ComposeResult:
         with Horizontal(id="body"):
             yield self.lines
-            yield self.side
+            with Vertical(id="proof"):
+                yield self.grid_head
+                yield self.grid
+                yield self.side
 
     def on_mount(self) -> None:
         self.lines.focus()
@@ -71,7 +93,7 @@ class SurveyScreen(Page):
 
     def show_scripts(self, scripts: list[Script]) -> None:
         """Show other scripts, keeping the results of cases that are still there."""
-        old = {(r.script.path, r.title): r.result for r in self.rows}
+        old = {(r.script.path, r.title): (r.result, r.differs) for r in self.rows}
         self.rows = []
         for script in scripts:
             if script.problems:
@@ -79,7 +101,7 @@ class SurveyScreen(Page):
             else:
                 self.rows += [Row((script.path, n), script, case) for n, case in enumerate(script.cases)]
         for row in self.rows:
-            row.result = old.get((row.script.path, row.title))
+            row.result, row.differs = old.get((row.script.path, row.title), (None, ()))
         self.places = {row.id: row for row in self.rows}
         self.draw()
 
@@ -101,6 +123,20 @@ class SurveyScreen(Page):
         width = lines.size.width or self.size.width
         shown = {str(r.script.path): self.app.shown(r.script.path) for r in self.rows}
         lines.show(survey_items(self.rows, shown, colours, width - 2), lines.key, colours.chosen, self.rows)
+        self._draw_grid()
+        self._draw_head()
+        self._draw_side()
+
+    def _draw_grid(self) -> None:
+        colours = self.app.colours
+        shown = {row.file: self.app.shown(Path(row.file)) for row in self.proof.rows}
+        self.grid.show_rows(self.proof.rows, shown, colours)
+        self.grid_head.update(self.grid.head(colours))
+
+    def show_proof(self, proof: Proof) -> None:
+        """More is known of what cases show."""
+        self.proof = proof
+        self._draw_grid()
         self._draw_head()
         self._draw_side()
 
@@ -117,9 +153,19 @@ class SurveyScreen(Page):
         head.append(f"{MET} {counts['met']} met  ", style=colours.met)
         slips = counts["slipped"] + counts["broken"]
         head.append(f"{SLIP} {slips} slipped  ", style=f"bold {colours.slip}" if slips else colours.quiet)
+        differing = sum(bool(row.differs) for row in self.rows)
+        if differing:
+            head.append(f"{DIFFERS} {differing} differ  ", style=f"bold {colours.warn}")
         rest = len(self.rows) - sum(counts.values())
         if rest:
-            head.append(f"{rest} not run", style=colours.quiet)
+            head.append(f"{rest} not run  ", style=colours.quiet)
+        if self.proof.share.all:
+            told = f"coverage {self.proof.share.percent:.0f} %" if self.proof.is_counted else "counting ..."
+            head.append(f"{told}  ", style=colours.text)
+        if self.changed:
+            head.append("files have changed: a runs all  ", style=f"bold {colours.warn}")
+        if self.by_itself:
+            head.append("runs by itself  ", style=colours.accent)
         if self.asked:
             filled = round(20 * self.done / self.asked)
             head.append("  " + "█" * filled + "░" * (20 - filled), style=colours.accent)
@@ -127,9 +173,10 @@ class SurveyScreen(Page):
         self.head.update(head)
 
     def _draw_side(self) -> None:
-        row = self.chosen
-        colours = self.app.colours
-        if row is not None:
+        colours, row, cell = self.app.colours, self.chosen, self.grid.cell
+        if self.focused is self.grid and cell is not None:
+            self.side.draw(lambda width: facets.cell_facets(*cell, colours))
+        elif row is not None:
             self.side.draw(lambda width: facets.case_facets(row, colours, width))
         else:
             hint = (
@@ -144,16 +191,65 @@ class SurveyScreen(Page):
     def on_lines_chosen(self, message: Lines.Chosen) -> None:
         self._draw_side()
 
+    def on_proof_grid_cell_chosen(self) -> None:
+        self.grid_head.update(self.grid.head(self.app.colours))
+        self._draw_side()
+
     def on_lines_entered(self, message: Lines.Entered) -> None:
-        row = self.rows[message.key] if not message.is_late else None
-        if row is not None and row.case is not None:
-            self.app.open_ladder(row)
+        if message.is_late:
+            return
+        if message.lines is self.grid:
+            self._enter_cell()
+        else:
+            row = self.rows[message.key]
+            if row.case is not None:
+                self.app.open_ladder(row)
+
+    def _enter_cell(self) -> None:
+        """Go to the rungs behind a cell; where there is none, to an open rung with a call for it."""
+        if self.grid.cell is None:
+            return
+        row, column = self.grid.cell
+        if standing(row, column) == CANNOT:
+            self.told(f"this cannot be of {row.name}")
+        elif not self.proof.is_counted and column not in EVIDENCE:
+            self.told("not counted yet: a runs and counts all cases")
+        else:
+            self.app.worker.ask(lambda desk: desk.cell(row, column), partial(self._go_behind, row, column))
+
+    def _go_behind(self, row: ProofRow, column: str, cell: Cell) -> None:
+        there = [w for w in cell.rungs if any(r.script.path == w.path and r.title == w.title for r in self.rows)]
+        if not self.is_current:
+            return
+        options = [f"rung {w.rung} of {w.title}  ({self.app.shown(w.path)})" for w in there]
+        if cell.tried is not None:
+            options.append(f"type on a scratch ladder: {one_line(cell.tried.text)}")
+        if not options:
+            self.told(
+                "the rungs that show it are of call sheets: C shows them" if cell.rungs else "nothing is known of it"
+            )
+        elif len(options) == 1:
+            self._take_option(there, cell, 0)
+        else:
+            take = partial(self._take_option, there, cell)
+            question = f"{row.name}: {HEADS[column].told}"
+            self.app.push_screen(ChoiceScreen(question, options), lambda n: take(n) if isinstance(n, int) else None)
+
+    def _take_option(self, there: list[Where], cell: Cell, number: int) -> None:
+        if number < len(there):
+            where = there[number]
+            row = next((r for r in self.rows if r.script.path == where.path and r.title == where.title), None)
+            if row is not None:
+                self.app.open_ladder(row, where.rung)
+        elif cell.tried is not None:
+            self.told(cell.tried.told)
+            self.app.type_on_scratch(f"{cell.tried.text};", cell.fixture)
 
     def case_done(self, message: CaseDone) -> None:
         """A case has been run."""
         row = self.row(message.case_id)
         if row is not None:
-            row.result, row.running = message.result, False
+            row.result, row.running, row.differs = message.result, False, message.differs
         self.done += 1
         self.stale = True
 
@@ -167,20 +263,26 @@ class SurveyScreen(Page):
 
     # -- keys
 
-    def _run(self, rows: list[Row]) -> None:
+    def action_full(self) -> None:
+        super().action_full()
+        self.set_focus(self.grid if self.full else self.lines)
+
+    def run(self, rows: list[Row]) -> None:
+        """Run these cases, and count what all of them try."""
         for row in rows:
             row.running = True
         self.asked += len(rows)
-        self.app.worker.run([(row.id, row.script) for row in rows])
+        scripts = list({row.script.path: row.script for row in self.rows}.values())
+        self.app.worker.run([(row.id, row.script) for row in rows], scripts)
         self.draw()
 
     def action_run_one(self) -> None:
         chosen = self.chosen
         if chosen is not None:
-            self.app.reread(lambda: self._run([r for r in self.rows if r.id == chosen.id]))
+            self.app.reread(lambda: self.run([r for r in self.rows if r.id == chosen.id]))
 
     def action_run_all(self) -> None:
-        self.app.reread(lambda: self._run(list(self.rows)))
+        self.app.reread(lambda: self.run(list(self.rows)))
 
     def action_next_slip(self) -> None:
         order = around(len(self.rows), (self.lines.key or 0) + 1)
@@ -190,17 +292,53 @@ class SurveyScreen(Page):
         else:
             self.lines.choose(found)
 
-    def action_ladder(self) -> None:
-        self.app.show_ladder()
+    def action_next_differing(self) -> None:
+        order = around(len(self.rows), (self.lines.key or 0) + 1)
+        found = next((n for n in order if self.rows[n].differs), None)
+        if found is None:
+            self.told("no case does something else than in the run that was accepted")
+        else:
+            self.lines.choose(found)
+
+    def action_next_never(self) -> None:
+        """The next cell that nothing has shown, from the chosen one on and round."""
+        rows, count = self.proof.rows, len(COLUMNS)
+        at = (self.grid.key or 0) * count + self.grid.column
+        cells = around(len(rows) * count, at + 1)
+        found = next((c for c in cells if standing(rows[c // count], COLUMNS[c % count]) == NEVER), None)
+        if found is None:
+            self.told("there is no cell that no case has shown")
+        else:
+            self.set_focus(self.grid)
+            self.grid.column = found % count
+            self.grid.choose(found // count)
+            self.grid.action_across(0)
+
+    def action_accept(self) -> None:
+        """What all cases do now becomes what later runs are compared with."""
+        results = [row.result for row in self.rows if row.result is not None]
+        self.app.worker.accept(results)
+        for row in self.rows:
+            row.differs = ()
+        self.told(f"accepted: {plural(len(results), 'case')}")
+        self.draw()
+
+    def action_by_itself(self) -> None:
+        self.by_itself = not self.by_itself
+        self.told("what a change concerns is run by itself" if self.by_itself else "nothing is run by itself")
+        self.draw()
 
     def action_enter(self) -> None:
-        self.lines.action_enter()
+        (self.grid if self.focused is self.grid else self.lines).action_enter()
 
     def action_scratch(self) -> None:
         self.app.open_scratch()
 
     def action_edit(self) -> None:
-        row = self.chosen
+        row, cell = self.chosen, self.grid.cell
+        if self.focused is self.grid and cell is not None:
+            self.app.edit(cell[0].file, cell[0].line)
+            return
         if row is not None:
             at = row.script.source.line(row.case.span.start) if row.case is not None else 1
             self.app.edit(str(row.script.path), at)

@@ -4,31 +4,37 @@ from __future__ import annotations
 
 import queue
 import threading
-from collections.abc import Callable
+from collections import deque
+from collections.abc import Callable, Iterator
+from contextlib import suppress
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 from textual.message import Message
 from textual.message_pump import MessagePump
 
 from glimb.engine.values.conditions import condition_of
 from glimb.lang.problem import Problem, ProblemError
+from glimb.report.since import Base, Difference, rungs_of
 from glimb.report.whole import write_script
+from glimb.suite.choosing import read_any
 from glimb.suite.climber import Way
 from glimb.suite.completing import Words, words_of
 from glimb.suite.course import Course
+from glimb.suite.desk import Desk
 from glimb.suite.kept import kept_in, moves_of, place_of
 from glimb.suite.letting import Lets
 from glimb.suite.pins import blocks_of
-from glimb.suite.project import Project, make_own_folder, read_text
+from glimb.suite.project import Project, make_own_folder, open_project, read_text
 from glimb.suite.replay import replay
 from glimb.suite.results import CaseResult
 from glimb.suite.runner import Runner
-from glimb.suite.script import Case, Script, read_script
+from glimb.suite.script import Case, Script
 from glimb.suite.taking_out import taken_out
 from glimb.suite.workbench import View, Workbench
 
 CaseId = tuple[Path, int]
+T = TypeVar("T")
 
 
 class ScriptsRead(Message):
@@ -40,13 +46,29 @@ class ScriptsRead(Message):
 
 
 class CaseDone(Message):
-    """A case has been run; `recorded` when its ladder was asked for."""
+    """A case has been run; `recorded` when its ladder was asked for. `differs`: rungs that do something else than
+    in the run that was accepted."""
 
-    def __init__(self, case_id: CaseId, result: CaseResult, recorded: bool) -> None:
+    def __init__(
+        self, case_id: CaseId, result: CaseResult, recorded: bool, differs: tuple[Difference, ...] = ()
+    ) -> None:
         super().__init__()
         self.case_id = case_id
         self.result = result
         self.recorded = recorded
+        self.differs = differs
+
+
+class Answered(Message):
+    """What was asked of the desk, and who waits for it."""
+
+    def __init__(self, tell: Callable[[], None]) -> None:
+        super().__init__()
+        self.tell = tell
+
+
+class Counted(Message):
+    """More is known of what cases show and try."""
 
 
 class RunEnded(Message):
@@ -134,9 +156,16 @@ class Worker:
     """Takes work in order. `stop` ends what is being done and drops what was asked for. It holds a workbench for each
     case that is worked on; what no file has is written into the project's `.glimb` after every step."""
 
-    def __init__(self, owner: MessagePump, lets: Lets | None = None) -> None:
+    def __init__(self, owner: MessagePump, project: Project, lets: Lets | None = None) -> None:
         self._lets = lets or {}
         self._owner = owner
+        self._project_there = project
+        self._desk: Desk | None = None
+        self._behind: deque[Iterator[None]] = deque()
+        """What is done step by step while nothing else is asked for."""
+        self._is_stopped = False
+        self._base: Base | None = None
+        """What the cases did in the run that was accepted; None until it is needed."""
         self._work: queue.Queue[Callable[[], None] | None] = queue.Queue()
         self._runner: Runner | None = None
         self._benches: dict[CaseId, Workbench] = {}
@@ -149,9 +178,47 @@ class Worker:
         """Read scripts; what was loaded before is loaded anew."""
         self._work.put(lambda: self._read(paths))
 
-    def run(self, cases: list[tuple[CaseId, Script]], recording: bool = False) -> None:
-        """Run cases in order."""
-        self._work.put(lambda: self._run(cases, recording))
+    def record(self, case_id: CaseId, script: Script) -> None:
+        """Run a case for its ladder."""
+        self._work.put(lambda: self._record(case_id, script))
+
+    def run(self, cases: list[tuple[CaseId, Script]], counting: list[Script] | None = None) -> None:
+        """Run cases in order, whatever else is asked for meanwhile coming first; then count what all the cases of some
+        scripts try."""
+        self._is_stopped = False
+        self._work.put(lambda: self._behind.append(self._run(cases, counting)))
+
+    def ask(self, question: Callable[[Desk], T], then: Callable[[T], None]) -> None:
+        """Ask the desk; the answer comes as a message."""
+
+        def work() -> None:
+            try:
+                answer = question(self.desk)
+            except ProblemError as error:
+                self._post(WorkFailed("\n".join(p.describe() for p in error.problems)))
+                return
+            self._post(Answered(lambda: then(answer)))
+
+        self._work.put(work)
+
+    def ask_bench(
+        self, case_id: CaseId, script: Script, question: Callable[[Workbench], T], then: Callable[[T], None]
+    ) -> None:
+        """Ask about the ladder of a case without changing it."""
+
+        def work() -> None:
+            try:
+                answer = question(self._bench_of(case_id, script))
+            except ProblemError as error:
+                self._post(WorkFailed("\n".join(p.describe() for p in error.problems)))
+                return
+            self._post(Answered(lambda: then(answer)))
+
+        self._work.put(work)
+
+    def accept(self, results: list[CaseResult]) -> None:
+        """Make what these runs did what later ones are compared with."""
+        self._work.put(lambda: self._accept(results))
 
     def work(self, case_id: CaseId, script: Script, action: Callable[[Workbench], View], text: str = "") -> None:
         """Work on the ladder of a case; `text` is what is given back when it cannot be run."""
@@ -189,6 +256,17 @@ class Worker:
             return bench.start_over(made.replay.moves)
 
         self.work(case_id, script, action)
+
+    def begin_again(self, case_id: CaseId, script: Script) -> None:
+        """Have a ladder with nothing on it; what was typed there can be brought back."""
+
+        def work() -> None:
+            bench = self._benches.pop(case_id, None)
+            if bench is not None:
+                bench.replay.close()
+
+        self._work.put(work)
+        self.work(case_id, script, lambda bench: bench.rewind(0))
 
     def climb(self, case_id: CaseId, script: Script, rung: int) -> None:
         """Go into a rung."""
@@ -236,6 +314,7 @@ class Worker:
         self.work(case_id, script, action)
 
     def stop(self) -> None:
+        self._is_stopped = True
         if self._busy is not None:
             self._busy.climber.stop()
         runner = self._runner
@@ -250,10 +329,21 @@ class Worker:
         """Wait so long for what is still to be written."""
         self._thread.join(seconds)
 
+    @property
+    def desk(self) -> Desk:
+        """The desk, in the worker's thread."""
+        assert self._runner is not None
+        if self._desk is None:
+            self._desk = Desk(self._project_there, self._runner, self._lets)
+        return self._desk
+
     def _loop(self) -> None:
         self._runner = Runner(self._lets)
         while True:
-            work = self._work.get()
+            try:
+                work = self._work.get(block=not self._behind)
+            except queue.Empty:
+                work = self._step
             if work is None:
                 return
             try:
@@ -262,16 +352,38 @@ class Worker:
                 self._post(WorkFailed(condition_of(error).message))
                 self._post(RunEnded(0, True))
 
+    def _step(self) -> None:
+        """A step of what is done behind all else."""
+        steps = self._behind[0]
+        try:
+            next(steps)
+        except StopIteration:
+            self._behind.popleft()
+        except BaseException:
+            self._behind.popleft()
+            raise
+
     def _post(self, message: Any) -> None:
         self._owner.post_message(message)
 
     def _read(self, paths: list[Path]) -> None:
         assert self._runner is not None
+        for steps in self._behind:
+            steps.close()  # type: ignore[attr-defined]
+        if self._behind:
+            self._behind.clear()
+            self._post(RunEnded(0, False))
         self._runner.forget()
+        self.desk.forget()
+        with suppress(ProblemError):
+            root = self._project_there.root
+            self.desk.project = open_project(root) if root is not None else self._project_there
         for bench in self._benches.values():
             bench.replay.close()
         self._benches.clear()
-        self._post(ScriptsRead([read_script(path) for path in paths]))
+        scripts = [read_any(path) for path in paths]
+        self.desk.study.keep_only((script.path, case.title) for script in scripts for case in script.cases)
+        self._post(ScriptsRead(scripts))
 
     def _on_bench(self, case_id: CaseId, script: Script, action: Callable[[Workbench], View], text: str) -> None:
         try:
@@ -332,23 +444,67 @@ class Worker:
         except OSError as error:
             self._post(WorkFailed(f"what is typed cannot be kept in {place}: {error.strerror}"))
 
-    def _run(self, cases: list[tuple[CaseId, Script]], recording: bool) -> None:
+    def _run(self, cases: list[tuple[CaseId, Script]], counting: list[Script] | None) -> Iterator[None]:
+        count = 0
+        for case_id, script in cases:
+            if self._is_stopped:
+                break
+            self._run_one(case_id, script)
+            count += 1
+            yield
+        self._post(RunEnded(count, self._is_stopped))
+        self._post(Counted())
+        if counting is not None and not self._is_stopped:
+            yield from self._count(counting)
+
+    def _count(self, scripts: list[Script]) -> Iterator[None]:
+        for _ in self.desk.count((script, case) for script in scripts if not script.problems for case in script.cases):
+            yield
+            if self._is_stopped:
+                return
+        self._post(Counted())
+
+    def _run_one(self, case_id: CaseId, script: Script) -> None:
+        """A case for its verdict, and for what it shows."""
+        assert self._runner is not None
+        if script.problems:
+            self._post(CaseDone(case_id, next(iter(self._runner.run_script(script))), False))
+            return
+        result = self.desk.run(script, script.cases[case_id[1]])
+        differs = self._differences(result)
+        self.desk.study.take(result)
+        self._post(CaseDone(case_id, result, False, differs))
+
+    def _differences(self, result: CaseResult) -> tuple[Difference, ...]:
+        """The rungs that do something else than in the run that was accepted."""
+        if self._base is None:
+            self._base = Base(self._project_there.root)
+        assert result.case is not None
+        found: list[Difference] = []
+        for side, ladder in enumerate(result.ladders):
+            key = self._base.key(result.script.path, result.case.title, side)
+            found += self._base.differences(key, rungs_of(ladder)) or ()
+        return tuple(found)
+
+    def _accept(self, results: list[CaseResult]) -> None:
+        base = self._base = Base(self._project_there.root)
+        done = [(r, r.case.title, side, one) for r in results if r.case for side, one in enumerate(r.ladders)]
+        try:
+            base.accept({base.key(r.script.path, title, side): rungs_of(one) for r, title, side, one in done})
+        except OSError as error:
+            self._post(WorkFailed(f"what the cases did cannot be kept: {error.strerror}"))
+
+    def _record(self, case_id: CaseId, script: Script) -> None:
+        """A case for its ladder."""
         runner = self._runner
         assert runner is not None
         runner.stopped = False
-        count = 0
-        for case_id, script in cases:
-            if runner.stopped:
-                break
-            if script.problems:
-                result = next(iter(runner.run_script(script)))
-            else:
-                result = runner.run_case(script, script.cases[case_id[1]], recording)
-            count += 1
-            self._post(CaseDone(case_id, result, recording))
-            if recording and not script.problems:
-                self._resume(case_id, script)
-        self._post(RunEnded(count, runner.stopped))
+        if script.problems:
+            self._post(CaseDone(case_id, next(iter(runner.run_script(script))), True))
+        else:
+            self._post(CaseDone(case_id, runner.run_case(script, script.cases[case_id[1]], True), True))
+            self._resume(case_id, script)
+        self._post(RunEnded(1, runner.stopped))
 
     def _resume(self, case_id: CaseId, script: Script) -> None:
         """Tell what can be typed; where a case was worked on, its ladder is that."""
