@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 import sys
 from collections.abc import Iterator
 from pathlib import Path
@@ -11,6 +12,7 @@ import pytest
 from glimb.engine.engine import PYTHON_FRAMES
 from terminals import Opener, Terminal
 
+DEMO = Path(__file__).parent.parent / "demo"
 sys.setrecursionlimit(PYTHON_FRAMES)
 
 
@@ -25,10 +27,14 @@ def update(request: pytest.FixtureRequest) -> bool:
 
 
 @pytest.fixture
-def open_terminal() -> Iterator[Opener]:
+def open_terminal(tmp_path: Path) -> Iterator[Opener]:
     opened: list[Terminal] = []
 
     def start(path: Path, width: int = 160, height: int = 45, command: str = "open", **more: str) -> Terminal:
+        if path.is_relative_to(DEMO) and command == "open":  # the screen keeps what it is like in the project's folder
+            copy = tmp_path / "copy"
+            shutil.copytree(DEMO, copy)
+            path = copy / path.relative_to(DEMO)
         opened.append(Terminal(path, width, height, command, **more))
         return opened[-1]
 

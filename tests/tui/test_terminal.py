@@ -18,9 +18,9 @@ DEMO = ROOT / "demo"
 
 def test_run_all_climb_and_quit(open_terminal: Opener) -> None:
     terminal = open_terminal(DEMO)
-    terminal.until("Survey", "the last free bunk", "22 not run")
+    terminal.until("Survey", "the last free bunk", "30 not run")
     terminal.keys("a")
-    terminal.until("✓ 22 met", "× 0 slipped")
+    terminal.until("✓ 30 met", "× 0 slipped")
     terminal.keys("Enter")
     terminal.until("Ladder", "11 met", "waits for desk on bunk (3)", "◆ committed", "phone goes on with rung 2")
     terminal.keys("Enter")
@@ -37,14 +37,14 @@ def test_run_all_climb_and_quit(open_terminal: Opener) -> None:
     terminal.keys("n")
     terminal.until("the other one gets the bunk", "8 met")
     terminal.keys("S")
-    terminal.until("Survey", "✓ 22 met")
+    terminal.until("Survey", "✓ 30 met")
     terminal.keys("q")
     terminal.until("ended=0")
 
 
 def test_sessions_and_locks(open_terminal: Opener) -> None:
     terminal = open_terminal(DEMO)
-    terminal.until("22 not run")
+    terminal.until("30 not run")
     terminal.keys("x", "Enter")
     terminal.until("Ladder", "11 met", "CALL book_bunk('VARN'")
     terminal.keys("Down", "h")
@@ -135,7 +135,7 @@ def test_quick_keys(open_terminal: Opener, tmp_path: Path) -> None:
     folder = tmp_path / "huts"
     shutil.copytree(DEMO, folder)
     terminal = open_terminal(folder)
-    terminal.until("22 not run")
+    terminal.until("30 not run")
     for keys, told in (
         # Keys that come while the focus goes to another screen may overtake one another on their way to it (and a
         # terminal cannot tell Escape with a key behind it from that key with Alt): where that ends in the survey, one
@@ -189,7 +189,7 @@ def test_nothing_steers_the_terminal(open_terminal: Opener, tmp_path: Path) -> N
 @pytest.mark.parametrize(("signal", "status"), [("TERM", 143), ("HUP", 129)])
 def test_a_signal_leaves_the_terminal_as_it_was(open_terminal: Opener, signal: str, status: int) -> None:
     terminal = open_terminal(DEMO)
-    terminal.until("22 not run")
+    terminal.until("30 not run")
     pane = terminal.tmux("list-panes", "-F", "#{pane_pid}").strip()
     subprocess.run(["pkill", f"-{signal}", "-P", pane], check=True)
     terminal.until(f"ended={status}")

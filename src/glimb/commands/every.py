@@ -16,6 +16,10 @@ COMMANDS = {
     "cover": ("run cases and tell what they have tried of the routines", "glimb cover huts --missing --at-least 90"),
     "sheet": ("write a call sheet of a routine", "glimb sheet night_rate --edges --take"),
     "survey": ("tell what cases have shown of each routine, and what they assert", "glimb survey huts"),
+    "routine": (
+        "tell a routine from all sides: promises, callers, counts of its lines",
+        "glimb routine night_rate huts",
+    ),
     "weave": ("try all orders of a case's sessions", "glimb weave huts/cases/bunks.sql -k 'last bunk'"),
     "new": (
         "make a new project, or a routine, case, sheet or fixture in one",

@@ -63,9 +63,9 @@ def _project(folder: Path) -> int:
 
 def _files(given: argparse.Namespace, project: Project) -> dict[str, str]:
     """What is to be written, by path from the project's folder."""
-    from glimb.lang.problem import Problem, ProblemError
+    from glimb.suite.making import routine_text
     from glimb.suite.sheet_making import routine_named, sheet_text
-    from glimb.suite.templates import CASE, ROUTINES, fixture_files, wrapped
+    from glimb.suite.templates import CASE, fixture_files
     from glimb.suite.world import build
 
     name = given.name
@@ -77,12 +77,7 @@ def _files(given: argparse.Namespace, project: Project) -> dict[str, str]:
         return {f"sheets/{name}.csv": sheet_text(engine, routine, [], False)}
     if given.what == "fixture":
         return {f"fixtures/{_file(name)}/{file}": text for file, text in fixture_files(engine).items()}
-    if not name.isidentifier() or not name.isascii():
-        raise ProblemError(Problem("42601", f"{name} is no name for a routine"))
-    if name.lower() in engine.catalog.routines:
-        raise ProblemError(Problem("42710", f"there is a routine {name} already"))
-    text = wrapped(engine, name, given.wrap) if given.wrap else ROUTINES[given.kind].replace("{name}", name)
-    return {f"routines/{name}.sql": text}
+    return {f"routines/{name}.sql": routine_text(engine, name, given.kind, given.wrap)}
 
 
 def _file(name: str) -> str:

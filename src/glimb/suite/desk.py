@@ -11,7 +11,12 @@ from typing import NamedTuple
 
 from glimb.engine.catalog.objects import Routine
 from glimb.engine.engine import Engine
+from glimb.lang.source import Source
+from glimb.suite.about import About, about
+from glimb.suite.completing import Words, words_of
 from glimb.suite.coverage import Share
+from glimb.suite.drafts import Remark, remarks
+from glimb.suite.edges import argument_lists, call_of, edges
 from glimb.suite.evidence import EVIDENCE, Row, Where
 from glimb.suite.letting import Lets
 from glimb.suite.project import Project
@@ -39,6 +44,24 @@ class Cell(NamedTuple):
     """What the call was tried with."""
 
 
+class Named(NamedTuple):
+    """A routine by name, with where it stands."""
+
+    name: str
+    kind: str
+    signature: str
+    file: str
+    line: int
+
+
+class Installed(NamedTuple):
+    """What an engine has in the place of a routine of the files: where it was made, and its text."""
+
+    file: str
+    line: int
+    text: str
+
+
 class Desk:
     """Answers for one project. It belongs to the thread that made it."""
 
@@ -46,6 +69,7 @@ class Desk:
         self.project = project
         self.runner = runner
         self.study = Study()
+        self.scripts: list[Script] = []
         self.is_counted = False
         self._counter = Runner(lets, covering=True)
 
@@ -99,3 +123,48 @@ class Desk:
         lacks = self.study.lacks(routine, kind)
         tried = call_for(self.project, self.study, routine, kind) if lacks else None
         return Cell(rungs, tried, self.study.fixture(self.project))
+
+    # -- routines
+
+    def routines(self) -> list[Named]:
+        """All routines of the files, in their order."""
+        found = [
+            Named(r.name, r.kind_word, r.signature, r.source.name, r.source.line(r.definition.span.start))
+            for r in self.engine().catalog.written_routines()
+        ]
+        return sorted(found, key=lambda one: (one.file, one.line))
+
+    def about(self, file: str, line: int) -> About | None:
+        """A routine from all sides; None when there is none at this place (any more)."""
+        routine = self.routine(file, line)
+        if routine is None:
+            return None
+        return about(self.engine(), routine, self.scripts, self.study.counts.values())
+
+    def remarks(self, source: Source) -> list[Remark]:
+        """What is to be said of a text with routines that is being written."""
+        return remarks(self.engine(), source)
+
+    def words(self) -> Words:
+        """The names that can stand in a statement."""
+        return words_of(self.engine(), "")
+
+    def call(self, file: str, line: int) -> str:
+        """A call of a routine with likely arguments."""
+        routine = self.routine(file, line)
+        if routine is None:
+            return ""
+        engine = self.engine(self.study.fixture(self.project))
+        mine = next((r for r in engine.catalog.written_routines() if r.signature == routine.signature), routine)
+        return call_of(mine, next(argument_lists(list(edges(engine, mine).values()), 1)))
+
+
+def installed(engine: Engine, about_: About) -> Installed | None:
+    """What an engine has in the place of a routine, where that is another one than that of the files."""
+    for routine in engine.catalog.routines.get(about_.name, ()):
+        if routine.signature == about_.signature or len(engine.catalog.routines[about_.name]) == 1:
+            text = routine.source[routine.definition.span]
+            if text != "\n".join(about_.lines):
+                return Installed(routine.source.name, routine.source.line(routine.definition.span.start), text)
+            return None
+    return Installed("", 0, "")

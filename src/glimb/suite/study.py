@@ -114,9 +114,12 @@ class Study:
 
     def touched(self, files: Iterable[Path]) -> set[Key]:
         """The cases that a change of these files concerns: whose script or fixture they belong to, and those that ran
-        something of them."""
+        something of them; of the schema and of settings, all."""
         changed = set(files)
-        return {key for key, mine in self._files.items() if mine & changed}
+        fixtures = {path.parent.name for path in changed if path.parent.parent.name == "fixtures"}
+        if any(path.suffix == ".toml" or "schema" in path.parts for path in changed):
+            return set(self._files)
+        return {key for key, mine in self._files.items() if mine & changed or self._fixtures[key] in fixtures}
 
     def _of(self, routine: Routine) -> Seen:
         return self.seen.get((routine.source.name, routine.definition.span.start), Seen())

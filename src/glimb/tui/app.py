@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from pathlib import Path
 from typing import ClassVar
 
 from textual.binding import Binding
 
+from glimb.engine.outcomes.steps import walk_steps
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.suite.climber import Way
 from glimb.suite.course import Course
-from glimb.suite.desk import Desk
+from glimb.suite.desk import Desk, Named
 from glimb.suite.kept import SCRATCH, empty_case
 from glimb.suite.letting import Lets
 from glimb.suite.project import Project, Settings, open_project, script_paths
@@ -26,7 +28,10 @@ from glimb.tui.host import Found, Host
 from glimb.tui.ladder import LadderScreen
 from glimb.tui.page import Page
 from glimb.tui.palette import PALETTES, THEMES, Palette
+from glimb.tui.routine import RoutineScreen
+from glimb.tui.state import read_state, write_state
 from glimb.tui.survey import SurveyScreen
+from glimb.tui.watching import written
 from glimb.tui.worker import (
     Answered,
     CaseDone,
@@ -59,11 +64,20 @@ class GlimbApp(Host):
         super().__init__()
         self.path = path
         self.survey, self.ladder, self.climber = SurveyScreen(), LadderScreen(), ClimbScreen()
-        self.pages: dict[str, Page] = {"survey": self.survey, "ladder": self.ladder, "climb": self.climber}
+        self.routine = RoutineScreen()
+        self.pages: dict[str, Page] = {
+            "survey": self.survey,
+            "ladder": self.ladder,
+            "climb": self.climber,
+            "routine": self.routine,
+        }
         self._after_reading: Callable[[], None] | None = None
         self._stamps: dict[Path, float] = {}
         self._wanted = word
         self._is_new = True
+        self._wanted_page = ""
+        self._page = "survey"
+        """The name of the page one stands on; that of the ladder while one climbs from it."""
         try:
             project = open_project(path if path.is_dir() else path.parent)
         except ProblemError:
@@ -92,11 +106,29 @@ class GlimbApp(Host):
             self.install_screen(page, name)
         self.push_screen("survey")
         self.end_on_signals()
+        self._recall()
         self.reread()
+        self.run_worker(self._watch(), group="watching", exit_on_error=False)
         self.set_interval(WATCH_SECONDS, self._look_for_changes)
 
     def on_unmount(self) -> None:
+        self._remember()
         self.worker.close()
+
+    # -- what is there at the next start
+
+    def _recall(self) -> None:
+        state = read_state(self.root)
+        if state.get("theme") in PALETTES:
+            self.theme = state["theme"]
+        self.survey.recall(state)
+        self.routine.recall(state)
+        self._wanted_page = str(state.get("screen", "")) if not self._wanted and self.path.is_dir() else ""
+
+    def _remember(self) -> None:
+        write_state(
+            self.root, {"theme": self.theme, "screen": self._page, **self.survey.state(), **self.routine.state()}
+        )
 
     # -- files
 
@@ -108,6 +140,7 @@ class GlimbApp(Host):
             self.notify(error.problems[0].describe(), severity="error")
             return
         self._stamps = {path: _stamp(path) for path in paths}
+        self.survey.changed = False
         self._after_reading = then
         self.worker.read(paths)
 
@@ -139,6 +172,25 @@ class GlimbApp(Host):
             self.open_ladder(rows[0])
         elif not rows:
             self.open_scratch()
+        elif self._wanted_page == "ladder" and self.survey.chosen is not None and self.survey.chosen.case is not None:
+            self.open_ladder(self.survey.chosen)
+        elif self._wanted_page in self.pages and self._wanted_page != "climb":
+            self.call_later(self.action_go, self._wanted_page)
+
+    async def _watch(self) -> None:
+        """Tell what is written; where the system cannot, files are read when cases are run."""
+        folder = (self.root or (self.path if self.path.is_dir() else self.path.parent)).absolute()
+        with suppress(OSError, RuntimeError):
+            async for files in written(folder, self.root is not None):
+                self._files_written(files)
+
+    def _files_written(self, files: set[Path]) -> None:
+        """Files have changed: run what they concern, if the user has it so."""
+        if not self.survey.by_itself:
+            self.survey.changed = True
+            self.survey.draw()
+        else:
+            self.files_saved(files)
 
     def _look_for_changes(self) -> None:
         row = self.ladder.row
@@ -162,12 +214,45 @@ class GlimbApp(Host):
 
     # -- screens
 
-    def open_ladder(self, row: Row, rung: int = 0) -> None:
-        """Go to a case's ladder, and run it for that; stand at a rung, from 1."""
+    def open_ladder(self, row: Row, rung: int = 0, line: int = 0) -> None:
+        """Go to a case's ladder, and run it for that; stand at a rung, from 1, or at that of a line."""
         self.ladder.show_case(row)
-        self.ladder.rung = max(0, rung - 1)
+        self.ladder.rung, self.ladder.wanted_line = max(0, rung - 1), line
         self.show_ladder()
         self.worker.record(row.id, row.script)
+
+    @property
+    def current(self) -> Row | None:
+        return self.ladder.row
+
+    def go_to_place(self, file: str, line: int) -> None:
+        """To what stands in a file: the rung of a case, or a routine."""
+        rows = [row for row in self.survey.rows if str(row.script.path) == file and row.case is not None]
+        found = [r for r in rows if r.case is not None and r.script.source.line(r.case.span.start) <= line]
+        if rows:
+            self.open_ladder((found or rows)[-1], line=line)
+        else:
+            self.call_later(self._go_to_routine, file, line)
+
+    async def _go_to_routine(self, file: str, line: int) -> None:
+        await self.action_go("routine")
+
+        def show(names: list[Named]) -> None:
+            mine = [one for one in names if one.file == file and one.line <= line]
+            if mine:
+                self.routine.show(file, mine[-1].line)
+            elif Path(file).is_file():
+                self.routine.edit_file(Path(file), line)
+
+        self.worker.ask(Desk.routines, show)
+
+    def files_saved(self, files: set[Path]) -> None:
+        """Files were written here: read everything again, and run what they concern."""
+
+        def concerned(keys: set[tuple[Path, str]]) -> None:
+            self.reread(lambda: self.survey.run_concerned(keys, files))
+
+        self.worker.ask(lambda desk: desk.study.touched(files), concerned)
 
     def open_scratch(self) -> None:
         self.open_ladder(self.scratch)
@@ -185,19 +270,37 @@ class GlimbApp(Host):
 
     async def action_go(self, name: str) -> None:
         """To a screen by its name: back to it where one came from it."""
-        page = self.pages[name]
+        page, self._page = self.pages[name], name
+        place = self._chosen_routine() if name == "routine" else None
         if page in self.screen_stack:
             while self.screen is not page:
                 await self.pop_screen()
         else:
             await self.push_screen(page)
         page.draw()
+        if name == "routine":
+            if place is not None:
+                self.routine.show(*place)
+            else:
+                self.routine.refresh_about()
+
+    def _chosen_routine(self) -> tuple[str, int] | None:
+        """The routine that is chosen on the screen one stands on: of a cell of the grid, or that a rung calls."""
+        if self.screen is self.survey and self.survey.focused is self.survey.grid and self.survey.grid.cell is not None:
+            row = self.survey.grid.cell[0]
+            return row.file, row.line
+        if self.screen is self.ladder and self.ladder.chosen is not None:
+            frames = (step.frame for step in walk_steps(self.ladder.chosen.steps) if step.frame is not None)
+            frame = next(frames, None)
+            return (frame.source.name, frame.source.line(frame.span.start)) if frame is not None else None
+        return None
 
     async def back(self) -> None:
         """To where one came from."""
         if isinstance(self.screen, Page) and self.screen is not self.survey:
             await self.pop_screen()
             if isinstance(self.screen, Page):
+                self._page = next(name for name, page in self.pages.items() if page is self.screen)
                 self.screen.draw()
 
     def places(self) -> Iterator[Found]:
@@ -305,6 +408,8 @@ class GlimbApp(Host):
     def on_counted(self, message: Counted | None = None) -> None:
         """More is known: the pages that tell of it ask for it."""
         self.worker.ask(Desk.proof, self.survey.show_proof)
+        if self.screen is self.routine:
+            self.routine.refresh_about()
 
     def on_run_ended(self, message: RunEnded) -> None:
         self.survey.run_ended(message)

@@ -183,8 +183,21 @@ class Host(App[int]):
         """Read the scripts again, and forget what was loaded; then do something with them."""
 
     @abstractmethod
-    def open_ladder(self, row: Row, rung: int = 0) -> None:
-        """Go to a case's ladder, and run it for that; stand at a rung, from 1."""
+    def open_ladder(self, row: Row, rung: int = 0, line: int = 0) -> None:
+        """Go to a case's ladder, and run it for that; stand at a rung, from 1, or at that of a line."""
+
+    @property
+    @abstractmethod
+    def current(self) -> Row | None:
+        """The case of the current ladder."""
+
+    @abstractmethod
+    def go_to_place(self, file: str, line: int) -> None:
+        """To what stands in a file: the rung of a case, or a routine."""
+
+    @abstractmethod
+    def files_saved(self, files: set[Path]) -> None:
+        """Files were written here: read everything again, and run what they concern."""
 
     @abstractmethod
     def open_scratch(self) -> None:

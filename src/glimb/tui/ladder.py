@@ -83,6 +83,8 @@ class LadderScreen(Page):
         self.side = 0
         """Which run of a twin is shown."""
         self.lens = 0
+        self.wanted_line = 0
+        """The line of the script whose rung is to be chosen when the ladder comes."""
         self.opened: frozenset[int] = frozenset()
         self.sought = ""
         self.lines, self.pane = Lines(id="rungs"), Pane(id="facets")
@@ -138,6 +140,9 @@ class LadderScreen(Page):
             slipped = next((n for n, rung in enumerate(ladder.rungs) if rung.slips), None)
             if slipped is not None and not self.rung:
                 self.rung = slipped
+            if self.wanted_line:
+                behind = [n for n, rung in enumerate(ladder.rungs) if rung.line <= self.wanted_line]
+                self.rung, self.wanted_line = (behind or [0])[-1], 0
             self.rung = max(0, min(self.rung, len(ladder.rungs) - 1))
         self.draw()
 

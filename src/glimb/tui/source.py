@@ -44,7 +44,7 @@ def source_items(course: Course, at: int, colours: Palette, width: int) -> list[
     here = course.lines[at]
     items, idle = [], course.idle(scene)
     for number, text in enumerate(texts, scene.first):
-        rows = _rows(text, max(10, width - GUTTER - beside - 2))
+        rows = wrapped_rows(text, max(10, width - GUTTER - beside - 2))
         draw = partial(
             _source_line,
             number,
@@ -59,7 +59,7 @@ def source_items(course: Course, at: int, colours: Palette, width: int) -> list[
     return items
 
 
-def _rows(text: Text, width: int) -> list[Text]:
+def wrapped_rows(text: Text, width: int) -> list[Text]:
     """A line of source on as many lines as it needs; the later ones are set in as the first is."""
     if len(text) <= width:
         return [text]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from functools import partial
 from pathlib import Path
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from textual.app import ComposeResult
 from textual.containers import Horizontal, Vertical
@@ -71,6 +71,8 @@ class SurveyScreen(Page):
         self.proof = Proof([], Share(0, 0), False)
         self.by_itself = False
         """Whether what a change of a file concerns is run at once."""
+        self._wanted: object = []
+        """The case that was chosen when the program was left."""
         self.changed = False
         """Whether files have been changed since they were read."""
         self.lines, self.side = Lines(id="cases"), Pane(id="side")
@@ -104,6 +106,23 @@ class SurveyScreen(Page):
             row.result, row.differs = old.get((row.script.path, row.title), (None, ()))
         self.places = {row.id: row for row in self.rows}
         self.draw()
+        names = [[self.app.shown(row.script.path), row.title] for row in self.rows] if self._wanted else []
+        if self._wanted in names:
+            self.lines.choose(names.index(self._wanted))
+        self._wanted = []
+
+    # -- what is there at the next start
+
+    def state(self) -> dict[str, Any]:
+        """What is to be kept."""
+        row = self.chosen
+        case = [self.app.shown(row.script.path), row.title] if row is not None else []
+        return {"by_itself": self.by_itself, "case": case}
+
+    def recall(self, state: dict[str, Any]) -> None:
+        """Take what was kept."""
+        self.by_itself = state.get("by_itself") is True
+        self._wanted = state.get("case", [])
 
     def row(self, case_id: CaseId) -> Row | None:
         return self.places.get(case_id)
@@ -275,6 +294,16 @@ class SurveyScreen(Page):
         scripts = list({row.script.path: row.script for row in self.rows}.values())
         self.app.worker.run([(row.id, row.script) for row in rows], scripts)
         self.draw()
+
+    def run_concerned(self, keys: set[tuple[Path, str]], files: set[Path]) -> None:
+        """Run the cases that a change concerns, and those that are not met or new."""
+        some = [
+            row
+            for row in self.rows
+            if (row.script.path, row.title) in keys or row.script.path in files or row.verdict not in ("met", "skipped")
+        ]
+        if some:
+            self.run(some)
 
     def action_run_one(self) -> None:
         chosen = self.chosen

@@ -216,6 +216,26 @@ class Worker:
 
         self._work.put(work)
 
+    def save(self, path: Path, text: str, before: str, then: Callable[[], None]) -> None:
+        """Write a file whole, unless somebody else has written it since it was read as `before`."""
+
+        def work() -> None:
+            try:
+                if path.exists() and read_text(path).text != before:
+                    self._post(WorkFailed(f"{path.name} has been changed meanwhile, and stays as it is"))
+                    return
+                path.parent.mkdir(parents=True, exist_ok=True)
+                write_script(path, text)
+            except OSError as error:
+                self._post(WorkFailed(f"{path.name} cannot be written: {error.strerror}"))
+                return
+            except ProblemError as error:
+                self._post(WorkFailed(error.problems[0].message))
+                return
+            self._post(Answered(then))
+
+        self._work.put(work)
+
     def accept(self, results: list[CaseResult]) -> None:
         """Make what these runs did what later ones are compared with."""
         self._work.put(lambda: self._accept(results))
@@ -383,6 +403,7 @@ class Worker:
         self._benches.clear()
         scripts = [read_any(path) for path in paths]
         self.desk.study.keep_only((script.path, case.title) for script in scripts for case in script.cases)
+        self.desk.scripts = scripts
         self._post(ScriptsRead(scripts))
 
     def _on_bench(self, case_id: CaseId, script: Script, action: Callable[[Workbench], View], text: str) -> None:

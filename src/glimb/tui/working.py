@@ -170,17 +170,17 @@ class Work(Guarded, Vertical):
         else:
             self.ask(lambda bench: bench.type(text, session), text)
 
-    def on_open_rung_left(self) -> None:
+    def on_sql_area_left(self) -> None:
         if self.changing is not None:
             self.changing = None
             self.typed.put("")
         self.draw()
 
-    def on_open_rung_wrong(self, message: OpenRung.Wrong) -> None:
+    def on_sql_area_wrong(self, message: OpenRung.Wrong) -> None:
         self.problem = message.problem
         self.draw()
 
-    def on_open_rung_offered(self) -> None:
+    def on_sql_area_offered(self) -> None:
         self._draw_offers()
 
     def on_click(self, event: events.Click) -> None:

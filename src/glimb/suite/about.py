@@ -1,0 +1,252 @@
+"""All there is to know about a routine: its head, what it promises and whether it keeps that, what it reads, changes
+and calls, who calls it and which calls no longer fit, and how often each of its lines was run.
+
+In: an engine with the routine, the scripts of its project, and what runs have counted. Out: an `About`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from typing import NamedTuple
+
+from glimb.engine import resolved as R
+from glimb.engine.binding import bind_alone, bind_routine
+from glimb.engine.binding.outside import Outside
+from glimb.engine.catalog.catalog import Catalog
+from glimb.engine.catalog.objects import ParameterInfo, Routine
+from glimb.engine.engine import Engine
+from glimb.engine.outcomes.coverage import ARM, CONDITION, HANDLER, LOOP, STATEMENT
+from glimb.lang import tree
+from glimb.lang.node import Node, walk
+from glimb.lang.problem import ProblemError
+from glimb.lang.source import Source, Span
+from glimb.suite.coverage import NAMES, Counted
+from glimb.suite.findings.finding import Subject, findings_of
+from glimb.suite.script import Script, StatementStep
+
+
+class Promise(NamedTuple):
+    """What a routine promises, whether it keeps it, and why not."""
+
+    text: str
+    is_kept: bool
+    why: str = ""
+
+
+class Use(NamedTuple):
+    """A call of a routine: in what (a routine or a case), where, its line, and what is wrong with it."""
+
+    owner: str
+    file: str
+    line: int
+    text: str
+    problem: str = ""
+
+
+class LineCount(NamedTuple):
+    """What was counted at a line: how often its first statement was run (None: nothing is counted there), and for arms,
+    loops, handlers and conditions that begin there what was never met."""
+
+    hits: int | None
+    missing: tuple[str, ...]
+    met: tuple[str, ...]
+
+
+class About(NamedTuple):
+    """A routine; `lines` are those of its text from `line` on."""
+
+    name: str
+    kind: str
+    file: str
+    line: int
+    signature: str
+    lines: tuple[str, ...]
+    parameters: tuple[tuple[str, str, str, str], ...]
+    """Name, mode, type and default of each."""
+    returns: tuple[str, ...]
+    promises: tuple[Promise, ...]
+    reads: tuple[str, ...]
+    changes: tuple[str, ...]
+    calls: tuple[str, ...]
+    callers: tuple[Use, ...]
+    counts: dict[int, LineCount]
+    findings: tuple[tuple[int, str, str], ...]
+    """Line, code, and what is dubious there."""
+    problem: str
+    """Why its body cannot be made anything of; empty when it can."""
+
+    @property
+    def misfits(self) -> list[Use]:
+        """The calls that no longer fit."""
+        return [use for use in self.callers if use.problem]
+
+
+def about(engine: Engine, routine: Routine, scripts: Iterable[Script], counts: Iterable[Counted]) -> About:
+    """Look at a routine from all sides."""
+    definition, source = routine.definition, routine.source
+    facts = routine.bind()
+    nodes = list(walk(facts.body)) if facts is not None else []
+    found = []
+    if facts is not None:
+        subject = Subject(engine, source, definition, facts.body, facts.parameters, routine)
+        found = [(source.line(f.span.start), f.code, f.message) for f in findings_of(subject)]
+    first = source.line(definition.span.start)
+    lines = tuple(source[definition.span].split("\n"))
+    return About(
+        routine.name,
+        routine.kind_word,
+        source.name,
+        first,
+        routine.signature,
+        lines,
+        tuple(_parameter(p, source) for p in routine.parameters),
+        _returns(routine),
+        tuple(_promises(routine, found)),
+        tuple(sorted({n.table.short for n in nodes if isinstance(n, R.Scan)})),
+        tuple(sorted({_changed(n) for n in nodes if _changed(n)})),
+        tuple(sorted({n.routine.name for n in nodes if isinstance(n, R.RoutineCall | R.CallStmt | R.CallRows)})),
+        (*_in_routines(engine.catalog, routine), *_in_cases(engine.catalog, routine, scripts)),
+        counts_of(routine, counts),
+        tuple(found),
+        _problem(engine, routine) if facts is None else "",
+    )
+
+
+def _parameter(parameter: ParameterInfo, source: Source) -> tuple[str, str, str, str]:
+    default = source[parameter.default.span] if parameter.default is not None else ""
+    return parameter.name, parameter.mode, str(parameter.type), default
+
+
+def _returns(routine: Routine) -> tuple[str, ...]:
+    if routine.table:
+        return tuple(f"{name} {type_}" for name, type_ in routine.table)
+    return (str(routine.returns),) if routine.returns is not None else ()
+
+
+def _promises(routine: Routine, found: list[tuple[int, str, str]]) -> Iterator[Promise]:
+    """DETERMINISTIC, and what it does with data; of a promise that is kept the standard says so itself (2F002, 2F003),
+    so that only the findings are left to tell."""
+    if routine.deterministic:
+        why = next((message for _, code, message in found if code == "not-deterministic"), "")
+        yield Promise("DETERMINISTIC", not why, why)
+    if routine.access:
+        does = routine.does
+        promised = tree.ACCESS.index(routine.access)
+        kept = does is None or does <= promised
+        yield Promise(routine.access.upper(), kept, "" if kept else f"its body is {tree.ACCESS[does or 0].upper()}")
+    elif routine.does is not None:
+        yield Promise(f"(says nothing; its body is {tree.ACCESS[routine.does].upper()})", True)
+
+
+def _changed(node: Node) -> str:
+    """The table whose rows a statement changes; empty for one that changes none."""
+    changing = R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt | R.TruncateStmt
+    return node.table.short if isinstance(node, changing) else ""
+
+
+def _problem(engine: Engine, routine: Routine) -> str:
+    """What keeps a routine from being bound."""
+    span = routine.definition.span
+    for problem in engine.problems:
+        if problem.source is not None and problem.source.name == routine.source.name:
+            if span.start <= problem.span.start < span.end:
+                return f"line {problem.source.line(problem.span.start)}: {problem.message}"
+    return "its body names something that is not there any more"
+
+
+# ---- who calls it
+
+
+def _in_routines(catalog: Catalog, routine: Routine) -> Iterator[Use]:
+    """Calls in routines, triggers and views of the files; a body that can no longer be bound is told of its call."""
+    for other in catalog.written_routines():
+        facts = other.bind()
+        for node in calls_in(other.definition.body, routine.name):
+            problem = "" if facts is not None else _misfit(catalog, other, node)
+            yield _use(other.name, other.source, node.span, problem)
+    for trigger in catalog.triggers.values():
+        for node in calls_in(trigger.definition.body, routine.name):
+            yield _use(f"trigger {trigger.name}", trigger.source, node.span, "")
+
+
+def _misfit(catalog: Catalog, other: Routine, call: Node) -> str:
+    """What is wrong with a call in a routine that cannot be bound."""
+    try:
+        bind_routine(catalog, other)
+    except ProblemError as error:
+        for problem in error.problems:
+            if problem.span.start < call.span.end and call.span.start < problem.span.end:
+                return problem.message
+    return ""
+
+
+def _in_cases(catalog: Catalog, routine: Routine, scripts: Iterable[Script]) -> Iterator[Use]:
+    """Calls in the statements of cases; setups once."""
+    for script in scripts:
+        if routine.name not in script.source.text.lower():
+            continue
+        seen = set()
+        for case in script.cases:
+            for step in (*case.setup, *case.steps):
+                if isinstance(step, StatementStep) and step.span not in seen:
+                    seen.add(step.span)
+                    for node in calls_in(step.statement, routine.name):
+                        failing = any(e.kind in ("fails", "deadlock") for e in step.expectations)
+                        problem = "" if failing else _unfit(catalog, step.statement, node, script.source)
+                        yield _use(case.title, script.source, node.span, problem)
+
+
+def _unfit(catalog: Catalog, statement: tree.Statement, call: Node, source: Source) -> str:
+    """What is wrong with a call in a statement that stands alone."""
+    if any(isinstance(n, tree.HostVariable) for n in walk(statement)):
+        return ""
+    try:
+        bind_alone(catalog, statement, source, "", Outside({}))
+    except ProblemError as error:
+        for problem in error.problems:
+            if problem.sqlstate in ("42883", "42884") and problem.span.start < call.span.end:
+                return problem.message
+    return ""
+
+
+def calls_in(body: Node, name: str) -> Iterator[Node]:
+    """The calls of a routine by its name."""
+    for node in walk(body):
+        if isinstance(node, tree.FunctionCall | tree.Call) and node.name[-1] == name:
+            yield node
+
+
+def _use(owner: str, source: Source, span: Span, problem: str) -> Use:
+    line = source.line(span.start)
+    return Use(owner, source.name, line, source.line_text(line).strip(), problem)
+
+
+# ---- how often its lines were run
+
+
+def counts_of(routine: Routine, counts: Iterable[Counted]) -> dict[int, LineCount]:
+    """By line of the file."""
+    mine = [c for c in counts if (c.file, c.owner) == (routine.source.name, routine.name)]
+    first, last = (routine.source.line(at) for at in (routine.definition.span.start, routine.definition.span.end))
+    by_line: dict[int, list[Counted]] = {}
+    for one in mine:
+        if first <= one.line <= last:
+            by_line.setdefault(one.line, []).append(one)
+    return {line: _line_count(some) for line, some in by_line.items()}
+
+
+def _line_count(some: list[Counted]) -> LineCount:
+    statements = [one.hits for one in some if one.kind == STATEMENT]
+    missing: list[str] = []
+    met: list[str] = []
+    for one in some:
+        names = NAMES.get(one.kind, ("",))
+        if one.kind == ARM or one.kind == HANDLER:
+            (met if one.hits else missing).append(f"{one.kind} {one.hits}×" if one.hits else f"{one.kind} never taken")
+        elif one.kind in (LOOP, CONDITION):
+            told = " ".join(f"{name} {one.counts[side]}" for side, name in enumerate(names) if side in one.sides)
+            what = "rounds" if one.kind == LOOP else one.text
+            (missing if one.missing() else met).append(f"{what}: {told}")
+        elif one.kind == STATEMENT and not one.hits:
+            missing.append("never run")
+    return LineCount(statements[0] if statements else None, tuple(missing), tuple(met))
