@@ -20,6 +20,7 @@ from glimb.suite.edges import argument_lists, call_of, edges
 from glimb.suite.evidence import EVIDENCE, Row, Where
 from glimb.suite.letting import Lets
 from glimb.suite.project import Project
+from glimb.suite.replay import Replay, replay
 from glimb.suite.results import CaseResult
 from glimb.suite.runner import Runner
 from glimb.suite.script import Case, Script
@@ -71,17 +72,26 @@ class Desk:
         self.study = Study()
         self.scripts: list[Script] = []
         self.is_counted = False
+        self._aside: Replay | None = None
+        """A ladder's moves, made aside to look at what it stands in."""
         self._counter = Runner(lets, covering=True)
 
     def forget(self) -> None:
         """Files have changed: worlds are made anew. (What runs have shown stays until they are run again.)"""
+        self._leave_aside()
         self._counter.forget()
         self._counter = Runner(self._counter.lets, covering=True)
         self.is_counted = False
 
     def close(self) -> None:
         """Give back the engines of its own."""
+        self._leave_aside()
         self._counter.forget()
+
+    def _leave_aside(self) -> None:
+        if self._aside is not None:
+            self._aside.close()
+        self._aside = None
 
     def engine(self, fixture: str = "") -> Engine:
         """The project as loaded, with the rows of a fixture. ProblemError when it cannot be."""
@@ -123,6 +133,30 @@ class Desk:
         lacks = self.study.lacks(routine, kind)
         tried = call_for(self.project, self.study, routine, kind) if lacks else None
         return Cell(rungs, tried, self.study.fixture(self.project))
+
+    # -- tables
+
+    def standing(self, shown: Replay, script: Script, rung: int, lets: Lets) -> Engine:
+        """An engine as it is behind a rung of a ladder, which stays where it is: the same moves, made again aside."""
+        aside = self._aside
+        if aside is None or aside.case is not shown.case or aside.side != shown.side:
+            if aside is not None:
+                aside.close()
+            aside = self._aside = replay(self.runner.project(script.path), script, shown.case, shown.side, lets)
+        if aside.moves != shown.moves:
+            aside.cut(0)
+            aside.moves = list(shown.moves)
+        aside.at(max(0, min(rung, aside.length)))
+        return aside.engine
+
+    def fixture_of(self, case: Case) -> str:
+        """The fixture of a case."""
+        return case.fixture or self.project.settings.default_fixture
+
+    def fixtures(self) -> list[str]:
+        """The fixtures of the project, that with which most is tried first."""
+        first = self.study.fixture(self.project)
+        return sorted(self.project.fixtures(), key=lambda name: (name != first, name))
 
     # -- routines
 

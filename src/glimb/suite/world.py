@@ -318,7 +318,7 @@ def _load_csv(engine: Engine, source: Source, name: str) -> None:
             if missing:
                 row = list(_at(source, record, lambda: engine.compiler.tables.defaults(table)(session, 0)))
             for position, field in zip(positions, record, strict=True):
-                row[position] = _typed(engine, table.columns[position], field, source)
+                row[position] = typed(engine, table.columns[position], field, source)
             by_row[table.next_id] = record
             _at(source, record, lambda row=row: writer.insert(tuple(row)))
         except ProblemError as error:
@@ -351,7 +351,7 @@ def _position(table: Table, field: Field, source: Source) -> int:
     return table.positions[name]
 
 
-def _typed(engine: Engine, column: ColumnInfo, field: Field, source: Source) -> Any:
+def typed(engine: Engine, column: ColumnInfo, field: Field, source: Source) -> Any:
     """A field as a value of a column's type: exactly, a digit more than the type has is refused. Arrays and rows stand
     as in SQL."""
     if field.text is None:

@@ -13,6 +13,7 @@ from typing import Any, TypeVar
 from textual.message import Message
 from textual.message_pump import MessagePump
 
+from glimb.engine.engine import Engine
 from glimb.engine.values.conditions import condition_of
 from glimb.lang.problem import Problem, ProblemError
 from glimb.report.since import Base, Difference, rungs_of
@@ -209,6 +210,22 @@ class Worker:
         def work() -> None:
             try:
                 answer = question(self._bench_of(case_id, script))
+            except ProblemError as error:
+                self._post(WorkFailed("\n".join(p.describe() for p in error.problems)))
+                return
+            self._post(Answered(lambda: then(answer)))
+
+        self._work.put(work)
+
+    def ask_rung(
+        self, case_id: CaseId, script: Script, rung: int, question: Callable[[Engine, Desk], T], then: Callable[[T], None]
+    ) -> None:
+        """Ask about the state behind a rung of a ladder, which stays where it is."""
+
+        def work() -> None:
+            try:
+                bench = self._bench_of(case_id, script)
+                answer = question(self.desk.standing(bench.replay, script, rung, self._lets), self.desk)
             except ProblemError as error:
                 self._post(WorkFailed("\n".join(p.describe() for p in error.problems)))
                 return
