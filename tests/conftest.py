@@ -33,7 +33,7 @@ def open_terminal(tmp_path: Path) -> Iterator[Opener]:
     def start(path: Path, width: int = 160, height: int = 45, command: str = "open", **more: str) -> Terminal:
         if path.is_relative_to(DEMO) and command == "open":  # the screen keeps what it is like in the project's folder
             copy = tmp_path / "copy"
-            shutil.copytree(DEMO, copy)
+            shutil.copytree(DEMO, copy, ignore=shutil.ignore_patterns(".glimb"))
             path = copy / path.relative_to(DEMO)
         opened.append(Terminal(path, width, height, command, **more))
         return opened[-1]

@@ -1,5 +1,5 @@
-"""The rows of tables, to be looked at: of a fixture or at a rung, by a condition and in an order, with what differs from
-the fixture; what refers to what; and a cell of a CSV file of a fixture changed.
+"""The rows of tables, to be looked at: of a fixture or at a rung, by a condition and in an order, with what differs
+from the fixture; what refers to what; and a cell of a CSV file of a fixture changed.
 
 In: an engine or a replay, a table's name, SQL texts. Out: rows as they are held, with the types of their columns.
 """

@@ -16,6 +16,7 @@ from glimb.suite.climber import Way
 from glimb.suite.course import Course
 from glimb.suite.desk import Desk, Named
 from glimb.suite.kept import SCRATCH, empty_case
+from glimb.suite.ladder import Ladder
 from glimb.suite.letting import Lets
 from glimb.suite.project import Project, Settings, open_project, script_paths
 from glimb.suite.script import Script
@@ -31,6 +32,7 @@ from glimb.tui.palette import PALETTES, THEMES, Palette
 from glimb.tui.routine import RoutineScreen
 from glimb.tui.state import read_state, write_state
 from glimb.tui.survey import SurveyScreen
+from glimb.tui.tables import TablesScreen
 from glimb.tui.watching import written
 from glimb.tui.worker import (
     Answered,
@@ -64,12 +66,13 @@ class GlimbApp(Host):
         super().__init__()
         self.path = path
         self.survey, self.ladder, self.climber = SurveyScreen(), LadderScreen(), ClimbScreen()
-        self.routine = RoutineScreen()
+        self.routine, self.tables = RoutineScreen(), TablesScreen()
         self.pages: dict[str, Page] = {
             "survey": self.survey,
             "ladder": self.ladder,
             "climb": self.climber,
             "routine": self.routine,
+            "tables": self.tables,
         }
         self._after_reading: Callable[[], None] | None = None
         self._stamps: dict[Path, float] = {}
@@ -225,6 +228,23 @@ class GlimbApp(Host):
     def current(self) -> Row | None:
         return self.ladder.row
 
+    @property
+    def current_ladder(self) -> Ladder | None:
+        return self.ladder.ladder
+
+    @property
+    def current_rung(self) -> int | None:
+        return self.ladder.chosen.number if self.ladder.chosen is not None else None
+
+    def stand_at(self, rung: int) -> None:
+        """Choose a rung of the current ladder."""
+        self.ladder.rung = max(0, rung - 1)
+
+    def insert_in_open_rung(self, text: str) -> None:
+        """Go to the ladder and type something in its open rung."""
+        self.show_ladder()
+        self.call_after_refresh(self.ladder.work.insert, text)
+
     def go_to_place(self, file: str, line: int) -> None:
         """To what stands in a file: the rung of a case, or a routine."""
         rows = [row for row in self.survey.rows if str(row.script.path) == file and row.case is not None]
@@ -270,7 +290,7 @@ class GlimbApp(Host):
 
     async def action_go(self, name: str) -> None:
         """To a screen by its name: back to it where one came from it."""
-        page, self._page = self.pages[name], name
+        page, self.came_from, self._page = self.pages[name], self._page, name
         place = self._chosen_routine() if name == "routine" else None
         if page in self.screen_stack:
             while self.screen is not page:
@@ -283,6 +303,8 @@ class GlimbApp(Host):
                 self.routine.show(*place)
             else:
                 self.routine.refresh_about()
+        elif name == "tables":
+            self.tables.come()
 
     def _chosen_routine(self) -> tuple[str, int] | None:
         """The routine that is chosen on the screen one stands on: of a cell of the grid, or that a rung calls."""

@@ -23,6 +23,7 @@ from glimb.engine.values.conditions import condition_of
 from glimb.lang.visible import visible
 from glimb.suite.climber import Way
 from glimb.suite.course import Course
+from glimb.suite.ladder import Ladder
 from glimb.tui.asking import FaultScreen, Finding, is_early_or_late
 from glimb.tui.drawing import Row
 from glimb.tui.palette import Palette
@@ -60,6 +61,8 @@ class Host(App[int]):
     worker: Worker
     title_text: str
     root: Path | None
+    came_from = "survey"
+    """The page from which one came to this one."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -190,6 +193,24 @@ class Host(App[int]):
     @abstractmethod
     def current(self) -> Row | None:
         """The case of the current ladder."""
+
+    @property
+    @abstractmethod
+    def current_ladder(self) -> Ladder | None:
+        """The current ladder."""
+
+    @property
+    @abstractmethod
+    def current_rung(self) -> int | None:
+        """Its chosen rung, from 1."""
+
+    @abstractmethod
+    def stand_at(self, rung: int) -> None:
+        """Choose a rung of the current ladder."""
+
+    @abstractmethod
+    def insert_in_open_rung(self, text: str) -> None:
+        """Go to the ladder and type something in its open rung."""
 
     @abstractmethod
     def go_to_place(self, file: str, line: int) -> None:

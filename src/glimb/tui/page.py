@@ -60,6 +60,7 @@ class Key(NamedTuple):
 GOING = [
     Key("S", "app.go('survey')", "Survey", "the survey: cases and proof grid"),
     Key("L", "app.go('ladder')", "Ladder", "the ladder seen last"),
+    Key("T", "app.go('tables')", "Tables", "the tables: rows of the fixture, or behind the chosen rung"),
     Key("R", "app.go('routine')", "Routine", "the routine that is chosen, or the one seen last"),
 ]
 """Keys that change the screen."""

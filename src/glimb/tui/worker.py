@@ -218,7 +218,12 @@ class Worker:
         self._work.put(work)
 
     def ask_rung(
-        self, case_id: CaseId, script: Script, rung: int, question: Callable[[Engine, Desk], T], then: Callable[[T], None]
+        self,
+        case_id: CaseId,
+        script: Script,
+        rung: int,
+        question: Callable[[Engine, Desk], T],
+        then: Callable[[T], None],
     ) -> None:
         """Ask about the state behind a rung of a ladder, which stays where it is."""
 

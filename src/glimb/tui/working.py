@@ -85,6 +85,12 @@ class Work(Guarded, Vertical):
         self.start(None)
         self.draw()
 
+    def insert(self, text: str) -> None:
+        """Type something where the cursor stands in the open rung."""
+        self.start(None)
+        self.typed.insert(text)
+        self.draw()
+
     def start(self, changing: int | None) -> None:
         """Type from now on: below the last rung, or another text for one."""
         self.changing, self.typed.is_for_once = changing, changing is not None
