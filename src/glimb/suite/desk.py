@@ -7,10 +7,12 @@ engine for each fixture; a new one is made when files have changed.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from pathlib import Path
 from typing import NamedTuple
 
 from glimb.engine.catalog.objects import Routine
 from glimb.engine.engine import Engine
+from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.suite.about import About, about
 from glimb.suite.completing import Words, words_of
@@ -23,7 +25,10 @@ from glimb.suite.project import Project
 from glimb.suite.replay import Replay, replay
 from glimb.suite.results import CaseResult
 from glimb.suite.runner import Runner
-from glimb.suite.script import Case, Script
+from glimb.suite.script import Case, Script, StatementStep
+from glimb.suite.sheet_making import cell_of, edge_rows, query_rows, routine_named
+from glimb.suite.sheet_table import Ran, SheetTable, run_rows
+from glimb.suite.sheets import script_of_sheet
 from glimb.suite.study import Study
 from glimb.suite.trying import Tried, call_for
 
@@ -157,6 +162,33 @@ class Desk:
         """The fixtures of the project, that with which most is tried first."""
         first = self.study.fixture(self.project)
         return sorted(self.project.fixtures(), key=lambda name: (name != first, name))
+
+    # -- call sheets
+
+    def sheets(self) -> list[Path]:
+        """The sheets of the project, by name."""
+        root = self.project.root
+        return sorted((root / "sheets").glob("*.csv")) if root is not None else []
+
+    def run_sheet(self, path: Path, table: SheetTable, rows: Iterable[int]) -> dict[int, Ran]:
+        """Run rows of a sheet as they are typed."""
+        return run_rows(self.runner, path, table, rows)
+
+    def call_of_row(self, path: Path, table: SheetTable, row: int) -> tuple[str, str]:
+        """The statement that a row makes, and its fixture. ProblemError for a row that makes none."""
+        script = script_of_sheet(path, Source(table.text(), str(path)))
+        if script.problems or row >= len(script.cases):
+            raise ProblemError(*script.problems)
+        case = script.cases[row]
+        step = next(step for step in case.steps if isinstance(step, StatementStep))
+        return script.source[step.span].rstrip("; \n"), self.fixture_of(case)
+
+    def rows_from(self, name: str, query: str) -> list[list[str]]:
+        """Rows for a sheet of a routine: one for each row of a query, or without one of arguments worth trying."""
+        engine = self.engine(self.study.fixture(self.project))
+        routine = routine_named(engine, name)
+        rows = query_rows(engine, routine, query) if query else edge_rows(engine, routine)
+        return [[cell_of(text) for text in row] for row in rows]
 
     # -- routines
 

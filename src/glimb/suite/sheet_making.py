@@ -73,11 +73,11 @@ def sheet_text(engine: Engine, routine: Routine, rows: Iterable[tuple[str, ...]]
     writer.writerow([*wanted, *expected, "fails"])
     for row in rows:
         seen = _seen(engine, routine, row, len(expected)) if take else [""] * (len(expected) + 1)
-        writer.writerow([*(_cell(text) for text in row), *seen])
+        writer.writerow([*(cell_of(text) for text in row), *seen])
     return out.getvalue()
 
 
-def _cell(text: str) -> str:
+def cell_of(text: str) -> str:
     """An SQL text as a cell: texts and moments without what makes them literals, where that can be read again."""
     if text.startswith("'") and text.endswith("'") and len(text) > 2 and "\n" not in text:
         inner = text[1:-1].replace("''", "'")
@@ -99,9 +99,9 @@ def _seen(engine: Engine, routine: Routine, row: tuple[str, ...], width: int) ->
     if routine.table:
         return [str(len(outcome.rows or ())), ""]
     if routine.kind == "procedure":
-        return [*(_cell(literal_of(value, type_)) for _, type_, value in outcome.out or ()), ""]
+        return [*(cell_of(literal_of(value, type_)) for _, type_, value in outcome.out or ()), ""]
     rows, columns = outcome.rows or [], outcome.columns or ()
-    return [_cell(literal_of(rows[0][0], columns[0].type)) if rows else "", ""]
+    return [cell_of(literal_of(rows[0][0], columns[0].type)) if rows else "", ""]
 
 
 def _called(engine: Engine, text: str) -> Outcome:

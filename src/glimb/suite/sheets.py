@@ -88,7 +88,14 @@ def is_sheet(path: Path) -> bool:
 def read_sheet(path: Path) -> Script:
     """A sheet as a script; what is wrong with it as a whole is among the script's problems."""
     try:
-        sheet = read_text(path)
+        return script_of_sheet(path, read_text(path))
+    except ProblemError as error:
+        return Script(str(path), Source("", str(path)), [], list(error.problems), [], [])
+
+
+def script_of_sheet(path: Path, sheet: Source) -> Script:
+    """The text of a sheet as a script, whatever stands in its file."""
+    try:
         text, lines = _script_of(path, sheet)
     except ProblemError as error:
         return Script(str(path), Source("", str(path)), [], list(error.problems), [], [])

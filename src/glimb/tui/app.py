@@ -30,6 +30,7 @@ from glimb.tui.ladder import LadderScreen
 from glimb.tui.page import Page
 from glimb.tui.palette import PALETTES, THEMES, Palette
 from glimb.tui.routine import RoutineScreen
+from glimb.tui.sheet import SheetScreen
 from glimb.tui.state import read_state, write_state
 from glimb.tui.survey import SurveyScreen
 from glimb.tui.tables import TablesScreen
@@ -66,13 +67,14 @@ class GlimbApp(Host):
         super().__init__()
         self.path = path
         self.survey, self.ladder, self.climber = SurveyScreen(), LadderScreen(), ClimbScreen()
-        self.routine, self.tables = RoutineScreen(), TablesScreen()
+        self.routine, self.tables, self.sheet = RoutineScreen(), TablesScreen(), SheetScreen()
         self.pages: dict[str, Page] = {
             "survey": self.survey,
             "ladder": self.ladder,
             "climb": self.climber,
             "routine": self.routine,
             "tables": self.tables,
+            "sheet": self.sheet,
         }
         self._after_reading: Callable[[], None] | None = None
         self._stamps: dict[Path, float] = {}
@@ -218,7 +220,11 @@ class GlimbApp(Host):
     # -- screens
 
     def open_ladder(self, row: Row, rung: int = 0, line: int = 0) -> None:
-        """Go to a case's ladder, and run it for that; stand at a rung, from 1, or at that of a line."""
+        """Go to a case's ladder, and run it for that; stand at a rung, from 1, or at that of a line. A case of a sheet
+        is a row of it."""
+        if is_sheet(row.script.path):
+            self.call_later(self.show_sheet, row.script.path, row.id[1])
+            return
         self.ladder.show_case(row)
         self.ladder.rung, self.ladder.wanted_line = max(0, rung - 1), line
         self.show_ladder()
@@ -249,10 +255,17 @@ class GlimbApp(Host):
         """To what stands in a file: the rung of a case, or a routine."""
         rows = [row for row in self.survey.rows if str(row.script.path) == file and row.case is not None]
         found = [r for r in rows if r.case is not None and r.script.source.line(r.case.span.start) <= line]
-        if rows:
+        if rows and is_sheet(rows[0].script.path):
+            self.call_later(self.show_sheet, rows[0].script.path, (found or rows)[-1].id[1])
+        elif rows:
             self.open_ladder((found or rows)[-1], line=line)
         else:
             self.call_later(self._go_to_routine, file, line)
+
+    async def show_sheet(self, path: Path, row: int) -> None:
+        """To a row of a sheet."""
+        await self.action_go("sheet")
+        self.sheet.come(path, row)
 
     async def _go_to_routine(self, file: str, line: int) -> None:
         await self.action_go("routine")
@@ -305,6 +318,26 @@ class GlimbApp(Host):
                 self.routine.refresh_about()
         elif name == "tables":
             self.tables.come()
+        elif name == "sheet":
+            self._go_to_sheet()
+
+    def _go_to_sheet(self) -> None:
+        """To the sheet of what is chosen where one comes from: a case of a sheet, a routine."""
+        row, place = self.survey.chosen, self._routine_there
+        if self.came_from == "survey" and row is not None and is_sheet(row.script.path):
+            if self.survey.focused is not self.survey.grid:
+                self.sheet.come(row.script.path, row.id[1])
+                return
+        self.sheet.come(routine=place)
+
+    @property
+    def _routine_there(self) -> str:
+        """The routine of the page one comes from."""
+        if self.came_from == "routine" and self.routine.about is not None:
+            return self.routine.about.name
+        if self.came_from == "survey" and self.survey.focused is self.survey.grid and self.survey.grid.cell is not None:
+            return self.survey.grid.cell[0].name
+        return ""
 
     def _chosen_routine(self) -> tuple[str, int] | None:
         """The routine that is chosen on the screen one stands on: of a cell of the grid, or that a rung calls."""
