@@ -19,10 +19,10 @@ from glimb.tui.app import GlimbApp
 
 DEMO = Path(__file__).parent.parent.parent / "demo"
 KEYS = (
-    "enter escape o e u d U c p k semicolon x r n b f l h w z m a i v j g s S L D E t question_mark slash full_stop comma "
+    "enter escape o e u d U c p k semicolon x r n b f l h w z m a i v j g s S L R T C F D E t v y B question_mark slash full_stop comma "
     "tab shift+tab down up left right pagedown pageup home end space backspace delete minus ctrl+p A 1 C alt+k"
 ).split()
-OFTEN = "enter enter escape o right down right n S L".split()
+OFTEN = "enter enter escape o right down right n S L R T C F".split()
 SIZES = ((160, 45), (80, 24), (100, 30), (20, 5), (1, 1), (3, 3))
 TEXTS = (
     "SELECT * FROM bunk;",

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from typing import TYPE_CHECKING
 
-from glimb.commands.common import COULD_NOT_RUN, MET, SLIPPED, path_of, refuse_for, say, shown_path
+from glimb.commands.common import COULD_NOT_RUN, MET, SLIPPED, path_of, refuse, refuse_for, say, shown_path
 
 if TYPE_CHECKING:
     from pathlib import Path
@@ -18,6 +18,8 @@ def options(command: argparse.ArgumentParser) -> None:
     add("paths", nargs="*", type=path_of, metavar="PATH", help="projects, folders or scripts (here)")
     formats = ("text", "jsonl", "sarif", "github")
     add("--format", choices=formats, default="text", help="how it is told (text)")
+    add("--allow", metavar="FILE:LINE:CODE", help="switch a finding off there, by a comment with the reason")
+    add("--because", default="", metavar="REASON", help="the reason for that")
 
 
 def run(given: argparse.Namespace) -> int:
@@ -26,6 +28,8 @@ def run(given: argparse.Namespace) -> int:
     from glimb.report.checked import FORMATS
     from glimb.suite.checking import ERROR, told_of
 
+    if given.allow is not None:
+        return _allow(given.allow, given.because)
     try:
         told = _checked(given.paths or [path_of(".")])
     except ProblemError as error:
@@ -37,6 +41,28 @@ def run(given: argparse.Namespace) -> int:
     if any(one.severity == ERROR for one in told):
         return COULD_NOT_RUN
     return SLIPPED if told else MET
+
+
+def _allow(place: str, reason: str) -> int:
+    """Write the comment that switches a finding off."""
+    from glimb.lang.problem import ProblemError
+    from glimb.report.whole import write_script
+    from glimb.suite.project import read_text
+    from glimb.suite.switching import switched_off
+
+    name, _, rest = place.rpartition(":")
+    file, _, line = name.rpartition(":")
+    if not file or not line.isdigit():
+        return refuse(f"{place} is no place of a finding", "FILE:LINE:CODE")
+    path = path_of(file)
+    if path.suffix != ".sql":
+        return refuse(f"no comment can stand in {file}", "[allow] in glimb.toml switches a finding off everywhere")
+    try:
+        write_script(path, switched_off(read_text(path).text, int(line), rest, reason))
+    except ProblemError as error:
+        return refuse_for(error)
+    say(f"{shown_path(path.absolute())}: {rest} is allowed at line {line}")
+    return MET
 
 
 def _checked(paths: list[Path]) -> list[Told]:

@@ -15,6 +15,7 @@ from glimb.engine.engine import Engine
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.suite.about import About, about
+from glimb.suite.checking import Told, check
 from glimb.suite.completing import Words, words_of
 from glimb.suite.coverage import Share
 from glimb.suite.drafts import Remark, remarks
@@ -39,6 +40,8 @@ class Proof(NamedTuple):
     rows: list[Row]
     share: Share
     is_counted: bool
+    tables: list[str]
+    """Names of the tables."""
 
 
 class Cell(NamedTuple):
@@ -120,7 +123,9 @@ class Desk:
 
     def proof(self) -> Proof:
         """The proof grid as it is known now."""
-        return Proof(self.study.grid(self.engine()), self.study.share(), self.is_counted)
+        engine = self.engine()
+        names = sorted(table.name for table in engine.catalog.tables())
+        return Proof(self.study.grid(engine), self.study.share(), self.is_counted, names)
 
     def routine(self, file: str, line: int) -> Routine | None:
         """The routine that begins at a line of a file."""
@@ -162,6 +167,12 @@ class Desk:
         """The fixtures of the project, that with which most is tried first."""
         first = self.study.fixture(self.project)
         return sorted(self.project.fixtures(), key=lambda name: (name != first, name))
+
+    # -- findings
+
+    def findings(self) -> list[Told]:
+        """All that is wrong or dubious in the project, without running it."""
+        return check(self.project, [Path(script.path) for script in self.scripts])
 
     # -- call sheets
 

@@ -25,6 +25,7 @@ from glimb.tui.climb import ClimbScreen
 from glimb.tui.drawing import Row
 from glimb.tui.editing import edit
 from glimb.tui.finding import Finder, places
+from glimb.tui.findings import FindingsScreen
 from glimb.tui.host import Found, Host
 from glimb.tui.ladder import LadderScreen
 from glimb.tui.page import Page
@@ -33,7 +34,7 @@ from glimb.tui.routine import RoutineScreen
 from glimb.tui.sheet import SheetScreen
 from glimb.tui.state import read_state, write_state
 from glimb.tui.survey import SurveyScreen
-from glimb.tui.tables import TablesScreen
+from glimb.tui.tables import Sight, TablesScreen
 from glimb.tui.watching import written
 from glimb.tui.worker import (
     Answered,
@@ -68,6 +69,7 @@ class GlimbApp(Host):
         self.path = path
         self.survey, self.ladder, self.climber = SurveyScreen(), LadderScreen(), ClimbScreen()
         self.routine, self.tables, self.sheet = RoutineScreen(), TablesScreen(), SheetScreen()
+        self.findings = FindingsScreen()
         self.pages: dict[str, Page] = {
             "survey": self.survey,
             "ladder": self.ladder,
@@ -75,6 +77,7 @@ class GlimbApp(Host):
             "routine": self.routine,
             "tables": self.tables,
             "sheet": self.sheet,
+            "findings": self.findings,
         }
         self._after_reading: Callable[[], None] | None = None
         self._stamps: dict[Path, float] = {}
@@ -262,6 +265,28 @@ class GlimbApp(Host):
         else:
             self.call_later(self._go_to_routine, file, line)
 
+    @property
+    def known_routines(self) -> list[tuple[str, str, int]]:
+        return [(row.name, row.file, row.line) for row in self.survey.proof.rows]
+
+    @property
+    def known_tables(self) -> list[str]:
+        return self.survey.proof.tables
+
+    def go_to_table(self, name: str) -> None:
+        """Look at the rows of a table."""
+        self.tables.sight = Sight(name)
+        self.call_later(self.action_go, "tables")
+
+    def edit_here(self, file: str, line: int) -> None:
+        """Edit a file in the text area of the routine's page."""
+
+        async def go() -> None:
+            await self.action_go("routine")
+            self.routine.edit_file(Path(file), line)
+
+        self.call_later(go)
+
     async def show_sheet(self, path: Path, row: int) -> None:
         """To a row of a sheet."""
         await self.action_go("sheet")
@@ -273,7 +298,7 @@ class GlimbApp(Host):
         def show(names: list[Named]) -> None:
             mine = [one for one in names if one.file == file and one.line <= line]
             if mine:
-                self.routine.show(file, mine[-1].line)
+                self.routine.show(file, mine[-1].line, line)
             elif Path(file).is_file():
                 self.routine.edit_file(Path(file), line)
 
@@ -320,6 +345,8 @@ class GlimbApp(Host):
             self.tables.come()
         elif name == "sheet":
             self._go_to_sheet()
+        elif name == "findings":
+            self.findings.come()
 
     def _go_to_sheet(self) -> None:
         """To the sheet of what is chosen where one comes from: a case of a sheet, a routine."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import partial
+from pathlib import Path
 
 from textual.command import DiscoveryHit, Hit, Hits, Provider
 
@@ -38,15 +39,23 @@ class Finder(Provider):
 
 
 def places(app: Host, survey: SurveyScreen, ladder: LadderScreen) -> Iterator[Found]:
-    """Where one can go by name: cases to their ladders, routines and tables into the open rung."""
+    """Where one can go by name: cases to their ladders, routines, tables and call sheets to their pages; routines and
+    tables into the open rung, while one is on the ladder."""
     for row in survey.rows:
         if row.case is not None:
             yield Found(row.title, f"case of {app.shown(row.script.path)}", partial(app.open_ladder, row))
-    for routine in ladder.work.words.routines:
+    for routine_name, file, line in app.known_routines:
+        told = f"routine of {app.shown(Path(file))}"
+        yield Found(routine_name, told, partial(app.go_to_place, file, line))
+    for table in app.known_tables:
+        yield Found(table, "rows of the table", partial(app.go_to_table, table))
+    for routine in ladder.work.words.routines if ladder.is_current else ():
         text = f"{'CALL' if routine.kind == 'procedure' else 'SELECT'} {routine.name}("
-        yield Found(routine.name, f"{routine.kind} {routine.told}", partial(_type, app, ladder, text))
-    for name in ladder.work.words.tables:
-        yield Found(name, "table", partial(_type, app, ladder, f"SELECT * FROM {name};"))
+        yield Found(
+            routine.name, f"{routine.kind} {routine.told}, into the open rung", partial(_type, app, ladder, text)
+        )
+    for name in ladder.work.words.tables if ladder.is_current else ():
+        yield Found(name, "table, into the open rung", partial(_type, app, ladder, f"SELECT * FROM {name};"))
 
 
 def _type(app: Host, ladder: LadderScreen, text: str) -> None:

@@ -216,6 +216,24 @@ class Host(App[int]):
     def go_to_place(self, file: str, line: int) -> None:
         """To what stands in a file: the rung of a case, or a routine."""
 
+    @property
+    @abstractmethod
+    def known_routines(self) -> list[tuple[str, str, int]]:
+        """The routines of the project: name, file, line."""
+
+    @property
+    @abstractmethod
+    def known_tables(self) -> list[str]:
+        """The names of its tables."""
+
+    @abstractmethod
+    def go_to_table(self, name: str) -> None:
+        """Look at the rows of a table."""
+
+    @abstractmethod
+    def edit_here(self, file: str, line: int) -> None:
+        """Edit a file here, at a line."""
+
     @abstractmethod
     def files_saved(self, files: set[Path]) -> None:
         """Files were written here: read everything again, and run what they concern."""

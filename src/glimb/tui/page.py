@@ -62,6 +62,7 @@ GOING = [
     Key("L", "app.go('ladder')", "Ladder", "the ladder seen last"),
     Key("T", "app.go('tables')", "Tables", "the tables: rows of the fixture, or behind the chosen rung"),
     Key("C", "app.go('sheet')", "Call sheet", "the call sheet of the routine that is chosen, or the one seen last"),
+    Key("F", "app.go('findings')", "Findings", "the findings: what is wrong or dubious in the files"),
     Key("R", "app.go('routine')", "Routine", "the routine that is chosen, or the one seen last"),
 ]
 """Keys that change the screen."""

@@ -103,10 +103,16 @@ class RoutineScreen(Page):
 
     # -- contents
 
-    def show(self, file: str, line: int) -> None:
-        """Show the routine at a place."""
+    def show(self, file: str, line: int, at: int = 0) -> None:
+        """Show the routine that begins at a place, standing at a line of it."""
         self.shows_other = False
-        self.app.worker.ask(lambda desk: (desk.about(file, line), desk.routines()), self._take)
+
+        def take(found: tuple[About | None, list[Named]]) -> None:
+            self._take(found)
+            if at:
+                self.lines.choose(at)
+
+        self.app.worker.ask(lambda desk: (desk.about(file, line), desk.routines()), take)
 
     def refresh_about(self) -> None:
         """More is known of it, or its file has changed."""

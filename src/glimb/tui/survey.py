@@ -68,7 +68,7 @@ class SurveyScreen(Page):
         self.done = 0
         self.stale = False
         """Whether there are results that have not been drawn."""
-        self.proof = Proof([], Share(0, 0), False)
+        self.proof = Proof([], Share(0, 0), False, [])
         self.by_itself = False
         """Whether what a change of a file concerns is run at once."""
         self._wanted: object = []
