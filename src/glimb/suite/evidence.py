@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import NamedTuple, TypeVar
+from weakref import WeakKeyDictionary
 
 from glimb.engine import resolved as R
 from glimb.engine.catalog.objects import Routine
@@ -16,7 +17,7 @@ from glimb.engine.codegen.expressions import may_raise
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.coverage import ARM, CONDITION
 from glimb.engine.outcomes.steps import Step, walk_steps
-from glimb.lang.node import walk
+from glimb.lang.node import Node, walk
 from glimb.lang.source import Span
 from glimb.suite.coverage import Counted, Share, share_of
 from glimb.suite.expectations.kinds import KINDS
@@ -269,18 +270,42 @@ def shown_of(kind: str, seen: Seen, routine: Routine) -> list[Shown | None]:
     return [one for one in found if one is not None]
 
 
-def handlers_of(routine: Routine) -> list[R.Handler]:
-    """The handlers that a routine declares."""
+class Nature(NamedTuple):
+    """What is possible of a routine by what it is made of: kinds of evidence, and its handlers."""
+
+    facts: object
+    can: frozenset[str]
+    handlers: tuple[R.Handler, ...]
+
+
+_natures: WeakKeyDictionary[Routine, Nature] = WeakKeyDictionary()
+"""Kept as long as what the binder made of a routine is the same."""
+
+
+def _nature(routine: Routine) -> Nature:
     facts = routine.bind()
-    return [n for n in walk(facts.body) if isinstance(n, R.Handler)] if facts is not None else []
+    known = _natures.get(routine)
+    if known is None or known.facts is not facts:
+        nodes = list(walk(facts.body)) if facts is not None else []
+        handlers = tuple(n for n in nodes if isinstance(n, R.Handler))
+        can = frozenset(kind for kind in EVIDENCE if _can_be(kind, routine, nodes, bool(facts and facts.writes)))
+        known = _natures[routine] = Nature(facts, can, handlers)
+    return known
+
+
+def handlers_of(routine: Routine) -> tuple[R.Handler, ...]:
+    """The handlers that a routine declares."""
+    return _nature(routine).handlers
 
 
 def can_be(kind: str, routine: Routine) -> bool:
-    """Whether a kind of behaviour is possible at all for a routine, by what it is made of."""
+    """Whether a kind of behaviour is possible at all for a routine."""
+    return kind in _nature(routine).can
+
+
+def _can_be(kind: str, routine: Routine, nodes: list[Node], writes: bool) -> bool:
     if kind == "handler":
-        return bool(handlers_of(routine))
-    facts = routine.bind()
-    nodes = list(walk(facts.body)) if facts is not None else []
+        return any(isinstance(n, R.Handler) for n in nodes)
     if kind == "null_argument":
         return any(p.mode != "out" for p in routine.parameters) and routine.definition.null_call
     if kind == "no_row":
@@ -294,10 +319,8 @@ def can_be(kind: str, routine: Routine) -> bool:
             may_raise(n) for n in nodes if isinstance(n, R.Expr)
         )
     if kind == "undone":
-        return facts is not None and bool(facts.writes)
-    if kind == "waits":
-        return any(isinstance(n, TOUCHING) for n in nodes)
-    return True
+        return writes
+    return kind != "waits" or any(isinstance(n, TOUCHING) for n in nodes)
 
 
 def _is_harmless(node: R.Stmt) -> bool:

@@ -32,8 +32,10 @@ class SheetTable(NamedTuple):
     rows: Cells
 
     def text(self) -> str:
-        """The CSV file."""
-        lines = [",".join(written_field(name) for name in self.columns), *(",".join(row) for row in self.rows)]
+        """The CSV file; rows at the end in which nothing stands are none yet."""
+        count = next((n for n in range(len(self.rows), 0, -1) if any(self.rows[n - 1])), 0)
+        rows = (",".join(row) for row in self.rows[:count])
+        lines = [",".join(written_field(name) for name in self.columns), *rows]
         # A line of one empty cell would be no record at all.
         return "\n".join(line if line or len(self.columns) > 1 else '""' for line in lines) + "\n"
 

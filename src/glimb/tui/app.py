@@ -153,7 +153,9 @@ class GlimbApp(Host):
         self.worker.read(paths)
 
     def on_scripts_read(self, message: ScriptsRead) -> None:
-        self.survey.show_scripts(message.scripts)
+        self.survey.show_scripts(message.scripts, message.is_all)
+        if not message.is_all:
+            return
         self.on_counted()
         if self.ladder.row is not None:
             self.ladder.row = self.survey.row(self.ladder.row.id) or self.ladder.row

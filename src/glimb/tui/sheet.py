@@ -186,7 +186,7 @@ class SheetScreen(Page):
             return
         self.path, self.saved = root / "sheets" / f"{routine}.csv", ""
         self.table, self.before, self.after, self.ran = new_table(root, routine), [], [], {}
-        self.change(self.table.with_rows(0, [[]]), [0])
+        self.draw()
 
     # -- changing and running
 
@@ -215,6 +215,8 @@ class SheetScreen(Page):
             return
         before = self.saved
         self.saved, self.is_dirty = text, True
+        if path not in self.paths:
+            self.paths = sorted([*self.paths, path])
         self.app.worker.save(path, text, before, lambda: None)
 
     def run_rows(self, rows: Iterable[int]) -> None:
@@ -260,8 +262,6 @@ class SheetScreen(Page):
             head.append(f"  {MET} {verdicts.count('met')} met", style=colours.met)
             slips = verdicts.count("slipped") + verdicts.count("broken")
             head.append(f"  {SLIP} {slips} slipped", style=f"bold {colours.slip}" if slips else colours.quiet)
-            rest = len(self.table.rows) - len(verdicts)
-            head.append(f"  {rest} running ..." if rest else "", style=colours.warn)
         self.head.update(head)
 
     def _cell(self, row: int, column: int) -> Drawn:
@@ -450,7 +450,7 @@ class SheetScreen(Page):
 
         if self.path is not None:
             question = "A row for each row of this query; its columns are the parameters, by name or in their order:"
-            self.app.push_screen(LineScreen(question, "SELECT "), take)
+            self.app.push_screen(LineScreen(question), take)
 
     def action_edges(self) -> None:
         if self.path is not None:

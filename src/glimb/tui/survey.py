@@ -69,6 +69,7 @@ class SurveyScreen(Page):
         self.stale = False
         """Whether there are results that have not been drawn."""
         self.proof = Proof([], Share(0, 0), False, [])
+        self.is_reading = True
         self.by_itself = False
         """Whether what a change of a file concerns is run at once."""
         self._wanted: object = []
@@ -93,9 +94,15 @@ class SurveyScreen(Page):
 
     # -- contents
 
-    def show_scripts(self, scripts: list[Script]) -> None:
-        """Show other scripts, keeping the results of cases that are still there."""
+    def show_scripts(self, scripts: list[Script], is_all: bool = True) -> None:
+        """Show other scripts, keeping the results of cases that are still there; while not all have been read, those
+        that were there before stand behind them."""
+        self.is_reading = not is_all
         old = {(r.script.path, r.title): (r.result, r.differs) for r in self.rows}
+        if not is_all:
+            read = {script.path for script in scripts}
+            there = {row.script.path: row.script for row in self.rows}
+            scripts = [*scripts, *(script for path, script in there.items() if path not in read)]
         self.rows = []
         for script in scripts:
             if script.problems:
@@ -181,6 +188,8 @@ class SurveyScreen(Page):
         if self.proof.share.all:
             told = f"coverage {self.proof.share.percent:.0f} %" if self.proof.is_counted else "counting ..."
             head.append(f"{told}  ", style=colours.text)
+        if self.is_reading:
+            head.append("reading ...  ", style=f"bold {colours.warn}")
         if self.changed:
             head.append("files have changed: a runs all  ", style=f"bold {colours.warn}")
         if self.by_itself:

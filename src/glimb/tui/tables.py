@@ -194,7 +194,8 @@ class TablesScreen(Page):
             place = f"behind rung {self.rung}" if self.rung else "before rung 1"
             head.append(f"  {place} of {cut(row.title, 40)}, {seen}", style=f"bold {colours.accent}")
         if self.shown is not None:
-            head.append(f"  {plural(len(self.shown.rows), 'row')}", style=colours.text)
+            count = len(self.shown.rows)
+            head.append(f"  {count:,} row{'s' * (count != 1)}", style=colours.text)
             states = list(self.shown.states.values())
             told = "  ".join(f"{SIGNS[s]}{states.count(s):,}" for s in ("added", "changed", "removed") if s in states)
             head.append(f"  {told}", style=f"bold {colours.warn}")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import queue
 import threading
+import time
 from collections import deque
 from collections.abc import Callable, Iterator
 from contextlib import suppress
@@ -34,16 +35,19 @@ from glimb.suite.script import Case, Script
 from glimb.suite.taking_out import taken_out
 from glimb.suite.workbench import View, Workbench
 
+TOLD_SECONDS = 0.4
+"""How often it is told which scripts have been read."""
 CaseId = tuple[Path, int]
 T = TypeVar("T")
 
 
 class ScriptsRead(Message):
-    """The scripts have been read."""
+    """Scripts have been read: all so far; the last time all there are."""
 
-    def __init__(self, scripts: list[Script]) -> None:
+    def __init__(self, scripts: list[Script], is_all: bool) -> None:
         super().__init__()
         self.scripts = scripts
+        self.is_all = is_all
 
 
 class CaseDone(Message):
@@ -423,10 +427,21 @@ class Worker:
         for bench in self._benches.values():
             bench.replay.close()
         self._benches.clear()
-        scripts = [read_any(path) for path in paths]
+        self._behind.append(self._reading(paths))
+
+    def _reading(self, paths: list[Path]) -> Iterator[None]:
+        """Read scripts one by one, telling from time to time which there are: of very many one sees the first soon."""
+        scripts: list[Script] = []
+        told = time.monotonic()
+        for path in paths:
+            scripts.append(read_any(path))
+            if time.monotonic() > told + TOLD_SECONDS:
+                self._post(ScriptsRead(list(scripts), False))
+                told = time.monotonic()
+            yield
         self.desk.study.keep_only((script.path, case.title) for script in scripts for case in script.cases)
         self.desk.scripts = scripts
-        self._post(ScriptsRead(scripts))
+        self._post(ScriptsRead(scripts, True))
 
     def _on_bench(self, case_id: CaseId, script: Script, action: Callable[[Workbench], View], text: str) -> None:
         try:
