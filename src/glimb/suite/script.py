@@ -7,6 +7,7 @@ import re
 from bisect import bisect_right
 from collections.abc import Callable, Iterator
 from datetime import datetime
+from functools import lru_cache
 from typing import TYPE_CHECKING, NoReturn, Protocol
 
 from glimb.engine.transactions.isolation import MODELS
@@ -140,6 +141,13 @@ class Case:
         return list(dict.fromkeys(names)) or [MAIN]
 
 
+@lru_cache(maxsize=4096)
+def _path(name: str) -> Path:
+    from pathlib import Path  # slow to import, and not needed by a text that is no file
+
+    return Path(name)
+
+
 class Script(Record):
     """A file with its cases. `problems` belong to no case: then none of them is run. `flow` are all steps in the
     order of the text."""
@@ -156,9 +164,7 @@ class Script(Record):
 
     @property
     def path(self) -> Path:
-        from pathlib import Path  # slow to import, and not needed by a text that is no file
-
-        return Path(self.name)
+        return _path(self.name)
 
 
 class Fail(Protocol):

@@ -40,6 +40,7 @@ from glimb.tui.worker import (
     Answered,
     CaseDone,
     CaseKept,
+    CasesDone,
     Climbed,
     Counted,
     Known,
@@ -153,8 +154,8 @@ class GlimbApp(Host):
         self.worker.read(paths)
 
     def on_scripts_read(self, message: ScriptsRead) -> None:
-        self.survey.show_scripts(message.scripts, message.is_all)
-        if not message.is_all:
+        self.survey.show_scripts(message.scripts, message.paths)
+        if message.paths is None:
             return
         self.on_counted()
         if self.ladder.row is not None:
@@ -173,7 +174,7 @@ class GlimbApp(Host):
             exact = [r for r in rows if r.title.lower() == self._wanted.lower()]
             found = exact or [r for r in rows if self._wanted.lower() in r.title.lower()]
             if len(found) == 1:
-                self.survey.lines.choose(rows.index(found[0]))
+                self.survey.choose(rows.index(found[0]))
                 self.open_ladder(found[0])
             else:
                 told = "; ".join(r.title for r in found[:5]) or "none"
@@ -411,7 +412,7 @@ class GlimbApp(Host):
         current = self.ladder.row
         at = next((n for n, r in enumerate(rows) if current is not None and r.id == current.id), None)
         if at is not None and 0 <= at + by < len(rows):
-            self.survey.lines.choose(self.survey.rows.index(rows[at + by]))
+            self.survey.choose(self.survey.rows.index(rows[at + by]))
             self.ladder.show_case(rows[at + by])
             self.worker.record(rows[at + by].id, rows[at + by].script)
         else:
@@ -454,6 +455,10 @@ class GlimbApp(Host):
         self.ladder.work.put(message.text)
 
     # -- answers of the worker
+
+    def on_cases_done(self, message: CasesDone) -> None:
+        for one in message.cases:
+            self.survey.case_done(one)
 
     def on_case_done(self, message: CaseDone) -> None:
         self.survey.case_done(message)

@@ -2,14 +2,10 @@
 
 from __future__ import annotations
 
-from functools import partial
-from itertools import takewhile
-
 from glimb.report.since import Difference
 from glimb.suite.results import CaseResult
 from glimb.suite.script import Case, Script, StatementStep
 from glimb.tui import palette as P
-from glimb.tui.lines import Item, fixed
 from glimb.tui.palette import Palette
 from glimb.tui.text import Text
 from glimb.tui.worker import CaseId
@@ -67,31 +63,26 @@ def verdict_style(verdict: str, colours: Palette) -> str:
     }.get(verdict, colours.quiet)
 
 
-def survey_items(rows: list[Row], shown: dict[str, str], colours: Palette, width: int) -> list[Item]:
-    """All cases under the names of their scripts."""
-    items: list[Item] = []
-    path = ""
-    for number, row in enumerate(rows):
-        if str(row.script.path) != path:
-            path = str(row.script.path)
-            if items:
-                items.append(fixed(Text("")))
-            mine = list(takewhile(lambda r, first=row: r.script is first.script, rows[number:]))  # type: ignore[misc]
-            items.append(Item(partial(_script_line, shown[path], mine, colours, width)))
-        items.append(Item(lambda row=row: [_case_line(row, colours, width)], number))  # type: ignore[misc]
-    return items
+def rows_of(script: Script) -> list[Row]:
+    """The rows of a script: one for each case, or one that says that it cannot be read."""
+    if script.problems:
+        return [Row((script.path, 0), script, None)]
+    return [Row((script.path, number), script, case) for number, case in enumerate(script.cases)]
 
 
-def _script_line(shown: str, mine: list[Row], colours: Palette, width: int) -> list[Text]:
+def script_line(shown: str, mine: list[Row], is_folded: bool, colours: Palette, width: int) -> Text:
+    """The name of a script, and the signs of its cases as far as there is room."""
     signs = Text("".join(P.VERDICT_SIGNS[r.verdict] for r in mine[: max(4, width // 3)]))
     for at, row in enumerate(mine[: len(signs)]):
         signs.stylize(verdict_style(row.verdict, colours), at, at + 1)
     line = Text()
-    line.append(f" {cut(shown, max(8, width - len(signs) - 4))}  ", style=f"bold {colours.accent}")
-    return [line.append_text(signs)]
+    name = cut(shown, max(8, width - len(signs) - 6))
+    line.append(f" {'▸ ' if is_folded else ''}{name}  ", style=f"bold {colours.accent}")
+    return line.append_text(signs)
 
 
-def _case_line(row: Row, colours: Palette, width: int) -> Text:
+def case_line(row: Row, colours: Palette, width: int) -> Text:
+    """A case: its verdict, title, and what can be told of it where there is room."""
     sign = "▶" if row.running else P.VERDICT_SIGNS[row.verdict]
     line = Text()
     line.append(f"  {P.DIFFERS if row.differs else ' '}", style=f"bold {colours.warn}")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from itertools import accumulate
 from typing import NamedTuple
 
@@ -90,6 +90,53 @@ class Stack:
     @staticmethod
     def keyed(items: list[Item]) -> bool:
         return any(item.key is not None for item in items)
+
+
+class Groups(Stack):
+    """Items of one line below the heads of their groups, an empty line between two groups. Whatever their number, only
+    those in sight are made: keys count all items, those of folded groups too, whose head has the key of the first."""
+
+    def __init__(
+        self,
+        sizes: Sequence[int],
+        head: Callable[[int], Text],
+        line: Callable[[int], Text],
+        folded: Collection[int] = (),
+    ) -> None:
+        super().__init__([])
+        self._head, self._line, self._folded = head, line, folded
+        self._firsts = list(accumulate(sizes, initial=0))
+        """Key of the first item of each group; behind them the number of all."""
+        shown = (2 + (0 if group in folded else size) for group, size in enumerate(sizes))
+        self._starts = [start - 1 for start in accumulate(shown, initial=0)]
+        """Line of the empty one above each group's head (-1: there is none)."""
+
+    def __len__(self) -> int:
+        return max(0, self._starts[-1])
+
+    def __getitem__(self, number: int) -> Item:
+        group = bisect_right(self._starts, number) - 1
+        at = number - self._starts[group]
+        if at == 0:
+            return fixed(Text(""))
+        if at == 1:
+            return Item(lambda: [self._head(group)], self._firsts[group] if group in self._folded else None)
+        key = self._firsts[group] + at - 2
+        return Item(lambda: [self._line(key)], key)
+
+    def start(self, number: int) -> int:
+        return number
+
+    def at_line(self, line: int) -> int:
+        return line
+
+    def index(self, key: int | None) -> int:
+        if self._firsts[-1] == 0:
+            return 0
+        known = key if key is not None and 0 <= key < self._firsts[-1] else 0
+        group = bisect_right(self._firsts, known) - 1
+        inner = 0 if group in self._folded else 1 + known - self._firsts[group]
+        return self._starts[group] + 1 + inner
 
 
 def around(count: int, start: int) -> Iterator[int]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from functools import partial
+from itertools import accumulate
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -18,8 +19,8 @@ from glimb.suite.evidence import Row as ProofRow
 from glimb.suite.script import Script
 from glimb.tui import facets
 from glimb.tui.asking import ChoiceScreen
-from glimb.tui.drawing import Row, one_line, plural, survey_items
-from glimb.tui.lines import Lines, around
+from glimb.tui.drawing import Row, case_line, one_line, plural, rows_of, script_line
+from glimb.tui.lines import Groups, Lines, around
 from glimb.tui.page import GOING, Key, Page, bindings
 from glimb.tui.palette import DIFFERS, MET, SLIP
 from glimb.tui.pane import Pane
@@ -36,6 +37,8 @@ KEYS = [
     Key("x", "next_slip", "next slip", "the next case that slipped", True),
     Key("v", "next_never", "next never", "the next cell of the grid that no case has shown", True),
     Key("d", "next_differing", "next ≠", "the next case that does something else than before"),
+    Key("z", "fold", "fold", "only the name of the case's file, or all of its cases"),
+    Key("Z", "fold_all", "fold all", "only the names of all files, or all cases"),
     Key("B", "accept", "accept", "what all cases do now is what later runs are compared with"),
     Key("A", "by_itself", "by itself", "run what a change of a file concerns by itself, or no longer"),
     Key("o", "scratch", "scratch ladder", "type on a ladder that belongs to no case", True),
@@ -63,13 +66,18 @@ class SurveyScreen(Page):
     def __init__(self) -> None:
         super().__init__()
         self.rows: list[Row] = []
+        self.scripts: dict[Path, list[Row]] = {}
         self.places: dict[CaseId, Row] = {}
+        self.files: tuple[list[str], list[int]] = [], []
+        """The names of the files of cases, and how many each has."""
         self.asked = 0
         self.done = 0
         self.stale = False
         """Whether there are results that have not been drawn."""
         self.proof = Proof([], Share(0, 0), False, [])
         self.is_reading = True
+        self.folded: set[str] = set()
+        """The scripts of which only the name is shown."""
         self.by_itself = False
         """Whether what a change of a file concerns is run at once."""
         self._wanted: object = []
@@ -94,29 +102,35 @@ class SurveyScreen(Page):
 
     # -- contents
 
-    def show_scripts(self, scripts: list[Script], is_all: bool = True) -> None:
-        """Show other scripts, keeping the results of cases that are still there; while not all have been read, those
-        that were there before stand behind them."""
-        self.is_reading = not is_all
-        old = {(r.script.path, r.title): (r.result, r.differs) for r in self.rows}
-        if not is_all:
-            read = {script.path for script in scripts}
-            there = {row.script.path: row.script for row in self.rows}
-            scripts = [*scripts, *(script for path, script in there.items() if path not in read)]
-        self.rows = []
+    def show_scripts(self, scripts: list[Script], paths: list[Path] | None) -> None:
+        """Scripts have been read (anew), keeping the results of cases that are still there. With paths these are all
+        that there are; until then others may come."""
+        self.is_reading = paths is None
         for script in scripts:
-            if script.problems:
-                self.rows.append(Row((script.path, 0), script, None))
-            else:
-                self.rows += [Row((script.path, n), script, case) for n, case in enumerate(script.cases)]
-        for row in self.rows:
-            row.result, row.differs = old.get((row.script.path, row.title), (None, ()))
+            old = {row.title: row for row in self.scripts.get(script.path, ())}
+            mine = self.scripts[script.path] = rows_of(script)
+            for row in mine:
+                if row.title in old:
+                    row.result, row.differs = old[row.title].result, old[row.title].differs
+        if paths is not None:
+            self.scripts = {path: self.scripts[path] for path in paths if path in self.scripts}
+        self.rows = [row for rows in self.scripts.values() for row in rows]
         self.places = {row.id: row for row in self.rows}
+        names = [self.app.shown(path) for path, rows in self.scripts.items() if rows]
+        self.files = names, [len(rows) for rows in self.scripts.values() if rows]
         self.draw()
-        names = [[self.app.shown(row.script.path), row.title] for row in self.rows] if self._wanted else []
-        if self._wanted in names:
-            self.lines.choose(names.index(self._wanted))
-        self._wanted = []
+        if self._wanted:
+            self._stand_where_one_was(is_last=paths is not None)
+
+    def _stand_where_one_was(self, is_last: bool) -> None:
+        """Choose the case that was chosen when the program was left, once it is there."""
+        file, title = (*self._wanted, "", "")[:2] if isinstance(self._wanted, list) else ("", "")
+        found = (n for n, row in enumerate(self.rows) if row.title == title and self.app.shown(row.id[0]) == file)
+        number = next(found, None)
+        if number is not None:
+            self.choose(number)
+        if number is not None or is_last:
+            self._wanted = []
 
     # -- what is there at the next start
 
@@ -124,12 +138,14 @@ class SurveyScreen(Page):
         """What is to be kept."""
         row = self.chosen
         case = [self.app.shown(row.script.path), row.title] if row is not None else []
-        return {"by_itself": self.by_itself, "case": case}
+        return {"by_itself": self.by_itself, "case": case, "folded": sorted(self.folded)}
 
     def recall(self, state: dict[str, Any]) -> None:
         """Take what was kept."""
         self.by_itself = state.get("by_itself") is True
         self._wanted = state.get("case", [])
+        folded = state.get("folded")
+        self.folded = {str(name) for name in folded} if isinstance(folded, list) else set()
 
     def row(self, case_id: CaseId) -> Row | None:
         return self.places.get(case_id)
@@ -139,6 +155,14 @@ class SurveyScreen(Page):
         key = self.lines.key
         return self.rows[key] if key is not None and key < len(self.rows) else None
 
+    def choose(self, number: int) -> None:
+        """Stand on a case, whose file is folded no longer."""
+        name = self.app.shown(self.rows[number].script.path)
+        if name in self.folded:
+            self.folded -= {name}
+            self.draw()
+        self.lines.choose(number)
+
     def draw(self) -> None:
         """Draw everything anew."""
         if not self.is_mounted:
@@ -147,11 +171,23 @@ class SurveyScreen(Page):
         colours = self.app.colours
         lines = self.lines
         width = lines.size.width or self.size.width
-        shown = {str(r.script.path): self.app.shown(r.script.path) for r in self.rows}
-        lines.show(survey_items(self.rows, shown, colours, width - 2), lines.key, colours.chosen, self.rows)
+        lines.show(self._items(width - 2), lines.key, colours.chosen, self.rows)
         self._draw_grid()
         self._draw_head()
         self._draw_side()
+
+    def _items(self, width: int) -> Groups:
+        """The cases under the names of their files."""
+        rows, colours = self.rows, self.app.colours
+        names, sizes = self.files
+        firsts = list(accumulate(sizes, initial=0))
+        folded = {number for number, name in enumerate(names) if name in self.folded}
+
+        def head(group: int) -> Text:
+            mine = rows[firsts[group] : firsts[group + 1]]
+            return script_line(names[group], mine, group in folded, colours, width)
+
+        return Groups(sizes, head, lambda number: case_line(rows[number], colours, width), folded)
 
     def _draw_grid(self) -> None:
         colours = self.app.colours
@@ -230,7 +266,9 @@ class SurveyScreen(Page):
             self._enter_cell()
         else:
             row = self.rows[message.key]
-            if row.case is not None:
+            if self.app.shown(row.script.path) in self.folded:
+                self.action_fold()
+            elif row.case is not None:
                 self.app.open_ladder(row)
 
     def _enter_cell(self) -> None:
@@ -274,7 +312,7 @@ class SurveyScreen(Page):
             self.app.type_on_scratch(f"{cell.tried.text};", cell.fixture)
 
     def case_done(self, message: CaseDone) -> None:
-        """A case has been run."""
+        """A case has been run; it is drawn with those that come with it."""
         row = self.row(message.case_id)
         if row is not None:
             row.result, row.running, row.differs = message.result, False, message.differs
@@ -328,7 +366,21 @@ class SurveyScreen(Page):
         if found is None:
             self.notify("no case has slipped")
         else:
-            self.lines.choose(found)
+            self.choose(found)
+
+    def action_fold(self) -> None:
+        """Show only the name of the chosen case's script, or all of its cases again."""
+        row = self.chosen
+        if row is not None:
+            self.folded ^= {self.app.shown(row.script.path)}
+            first = next(n for n, one in enumerate(self.rows) if one.script.path == row.script.path)
+            self.draw()
+            self.lines.choose(first)
+
+    def action_fold_all(self) -> None:
+        names = set(self.files[0])
+        self.folded = set() if self.folded == names else names
+        self.draw()
 
     def action_next_differing(self) -> None:
         order = around(len(self.rows), (self.lines.key or 0) + 1)
@@ -336,7 +388,7 @@ class SurveyScreen(Page):
         if found is None:
             self.told("no case does something else than in the run that was accepted")
         else:
-            self.lines.choose(found)
+            self.choose(found)
 
     def action_next_never(self) -> None:
         """The next cell that nothing has shown, from the chosen one on and round."""

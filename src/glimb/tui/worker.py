@@ -35,19 +35,19 @@ from glimb.suite.script import Case, Script
 from glimb.suite.taking_out import taken_out
 from glimb.suite.workbench import View, Workbench
 
-TOLD_SECONDS = 0.4
-"""How often it is told which scripts have been read."""
+TOLD_SECONDS, DONE_SECONDS = 0.4, 0.1
+"""How often it is told which scripts have been read, and which cases have been run."""
 CaseId = tuple[Path, int]
 T = TypeVar("T")
 
 
 class ScriptsRead(Message):
-    """Scripts have been read: all so far; the last time all there are."""
+    """Scripts have been read, those that were told before aside; the last time with the paths of all there are."""
 
-    def __init__(self, scripts: list[Script], is_all: bool) -> None:
+    def __init__(self, scripts: list[Script], paths: list[Path] | None) -> None:
         super().__init__()
         self.scripts = scripts
-        self.is_all = is_all
+        self.paths = paths
 
 
 class CaseDone(Message):
@@ -62,6 +62,14 @@ class CaseDone(Message):
         self.result = result
         self.recorded = recorded
         self.differs = differs
+
+
+class CasesDone(Message):
+    """Cases that have been run since it was told last."""
+
+    def __init__(self, cases: list[CaseDone]) -> None:
+        super().__init__()
+        self.cases = cases
 
 
 class Answered(Message):
@@ -432,16 +440,16 @@ class Worker:
     def _reading(self, paths: list[Path]) -> Iterator[None]:
         """Read scripts one by one, telling from time to time which there are: of very many one sees the first soon."""
         scripts: list[Script] = []
-        told = time.monotonic()
+        told, count = time.monotonic(), 0
         for path in paths:
             scripts.append(read_any(path))
             if time.monotonic() > told + TOLD_SECONDS:
-                self._post(ScriptsRead(list(scripts), False))
-                told = time.monotonic()
+                self._post(ScriptsRead(scripts[count:], None))
+                told, count = time.monotonic(), len(scripts)
             yield
         self.desk.study.keep_only((script.path, case.title) for script in scripts for case in script.cases)
         self.desk.scripts = scripts
-        self._post(ScriptsRead(scripts, True))
+        self._post(ScriptsRead(scripts[count:], paths))
 
     def _on_bench(self, case_id: CaseId, script: Script, action: Callable[[Workbench], View], text: str) -> None:
         try:
@@ -503,13 +511,18 @@ class Worker:
             self._post(WorkFailed(f"what is typed cannot be kept in {place}: {error.strerror}"))
 
     def _run(self, cases: list[tuple[CaseId, Script]], counting: list[Script] | None) -> Iterator[None]:
-        count = 0
+        count, told = 0, time.monotonic()
+        done: list[CaseDone] = []
         for case_id, script in cases:
             if self._is_stopped:
                 break
-            self._run_one(case_id, script)
+            done.append(self._run_one(case_id, script))
             count += 1
+            if time.monotonic() > told + DONE_SECONDS:
+                self._post(CasesDone(done))
+                done, told = [], time.monotonic()
             yield
+        self._post(CasesDone(done))
         self._post(RunEnded(count, self._is_stopped))
         self._post(Counted())
         if counting is not None and not self._is_stopped:
@@ -522,16 +535,15 @@ class Worker:
                 return
         self._post(Counted())
 
-    def _run_one(self, case_id: CaseId, script: Script) -> None:
+    def _run_one(self, case_id: CaseId, script: Script) -> CaseDone:
         """A case for its verdict, and for what it shows."""
         assert self._runner is not None
         if script.problems:
-            self._post(CaseDone(case_id, next(iter(self._runner.run_script(script))), False))
-            return
+            return CaseDone(case_id, next(iter(self._runner.run_script(script))), False)
         result = self.desk.run(script, script.cases[case_id[1]])
         differs = self._differences(result)
         self.desk.study.take(result)
-        self._post(CaseDone(case_id, result, False, differs))
+        return CaseDone(case_id, result, False, differs)
 
     def _differences(self, result: CaseResult) -> tuple[Difference, ...]:
         """The rungs that do something else than in the run that was accepted."""
