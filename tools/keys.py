@@ -5,12 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
-from glimb.tui import climb, editor, ladder, survey
+from glimb.tui import climb, editor, findings, ladder, routine, sheet, survey, tables
 from glimb.tui.foot import typing_keys
 from glimb.tui.page import Key
 
 PAGE = Path(__file__).parent.parent / "docs" / "keys.md"
-SCREENS = (("Survey", survey.KEYS), ("Ladder", ladder.KEYS), ("Climb", climb.KEYS))
+SCREENS = (
+    ("Survey", survey.KEYS),
+    ("Ladder", ladder.KEYS),
+    ("Climb", climb.KEYS),
+    ("Routine", routine.KEYS),
+    ("Call sheet", sheet.KEYS),
+    ("Tables", tables.KEYS),
+    ("Findings", findings.KEYS),
+)
 HEAD = """# Keys
 
 Written by `python -m tools.keys` from the program. What the foot of a screen names, and what is offered while one types,
@@ -32,6 +40,8 @@ def page() -> str:
     typed = [f"| {shown} | {word} |" for _, shown, word in typing_keys(editor.OpenRung("typed"))]
     typed.append("| → | take the rest of the word that is offered |")
     parts.append("## While one types\n\n| key | |\n| --- | --- |\n" + "\n".join(typed) + "\n")
+    edited = [f"| {shown} | {word} |" for _, shown, word in typing_keys(editor.RoutineArea("file"))]
+    parts.append("## While one edits a file\n\n| key | |\n| --- | --- |\n" + "\n".join(edited) + "\n")
     return "\n".join(parts)
 
 

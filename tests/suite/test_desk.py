@@ -355,7 +355,7 @@ def test_a_sheet_is_run_as_the_command_runs_it(demo: Desk) -> None:
     assert [ran[n].verdict for n in range(len(results))] == [r.verdict for r in results]
     wrong = table.put(1, 2, [["55"]])
     slipped = run_rows(Runner(), path, wrong, [1])[1]
-    assert (slipped.verdict, slipped.seen[2], slipped.slipped) == ("slipped", "100", {2})
+    assert (slipped.verdict, slipped.seen[2], slipped.slipped) == ("slipped", "100", frozenset({2}))
     assert taken(wrong, 1, slipped, [2]) == table
     broken = table.put(0, 1, [["no such"]])
     assert run_rows(Runner(), path, broken, [0])[0].verdict == "broken"

@@ -20,6 +20,7 @@ COMMANDS = {
         "tell a routine from all sides: promises, callers, counts of its lines",
         "glimb routine night_rate huts",
     ),
+    "rows": ("tell rows of a table, or the tables", "glimb rows bunk --project huts --where \"state = 'broken'\""),
     "weave": ("try all orders of a case's sessions", "glimb weave huts/cases/bunks.sql -k 'last bunk'"),
     "new": (
         "make a new project, or a routine, case, sheet or fixture in one",

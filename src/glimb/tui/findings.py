@@ -212,7 +212,7 @@ def _line(one: Told, colours: Palette, width: int) -> list[Text]:
 
 def _at_length(one: Told, shown: str, colours: Palette) -> Text:
     """A finding with its lines, and what may be done."""
-    text = Text(f"{one.code}\n", style=f"bold {colours.accent}")
+    text = Text().append(f"{one.code}\n", style=f"bold {colours.accent}")
     text.append(f"{shown}, line {one.line}, column {one.column}\n\n", style=colours.quiet)
     text.append(f"{one.message}\n", style=f"bold {colours.text}")
     if one.hint:

@@ -152,7 +152,7 @@ class ProofGrid(Lines):
         head = Text("  ".ljust(self.widths.name + 2), style=colours.quiet)
         for number, (width, text) in enumerate(zip(self.widths.columns, self.widths.heads, strict=True)):
             is_here = number == self.column and self.has_focus
-            head.append(text.center(width), style=f"bold {colours.accent}" if is_here else colours.quiet)
+            head.append(" " + text.center(width - 1), style=f"bold {colours.accent}" if is_here else colours.quiet)
         return head
 
     def _line(self, number: int) -> Text:
@@ -163,7 +163,7 @@ class ProofGrid(Lines):
         for at, (width, column) in enumerate(zip(self.widths.columns, COLUMNS, strict=True)):
             style = styles[standing(row, column)]
             is_here = number == self.key and at == self.column and self.has_focus
-            line.append(cell_text(row, column).center(width), style=f"{style} reverse" if is_here else style)
+            line.append(" " + cell_text(row, column).center(width - 1), style=f"{style} reverse" if is_here else style)
         return line
 
     def _choose(self, number: int) -> None:

@@ -295,7 +295,7 @@ class SheetScreen(Page):
 
     def _row_text(self, row: int) -> Text:
         colours, table, ran = self.app.colours, self.table, self.ran.get(row)
-        text = Text(f"{self.routine}, row {row + 1}\n", style=f"bold {colours.text}")
+        text = Text().append(f"{self.routine}, row {row + 1}\n", style=f"bold {colours.text}")
         wide = max(map(len, table.columns), default=0)
         for number, name in enumerate(table.columns):
             is_here = number == self.cells.column

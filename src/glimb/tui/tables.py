@@ -192,7 +192,9 @@ class TablesScreen(Page):
         if self.rung is not None and row is not None:
             seen = f"as {self.as_session} sees it" if self.as_session else "as committed"
             place = f"behind rung {self.rung}" if self.rung else "before rung 1"
-            head.append(f"  {place} of {cut(row.title, 40)}, {seen}", style=f"bold {colours.accent}")
+            head.append(
+                f"  {place} of {cut(row.title, max(20, self.size.width - 90))}, {seen}", style=f"bold {colours.accent}"
+            )
         if self.shown is not None:
             count = len(self.shown.rows)
             head.append(f"  {count:,} row{'s' * (count != 1)}", style=colours.text)
@@ -527,7 +529,7 @@ def field_text(value: Any, shown: Shown, column: int) -> str:
 
 def table_text(note: TableNote, colours: Any) -> Text:
     """What a table is."""
-    text = Text(f"{note.name}\n", style=f"bold {colours.text}")
+    text = Text().append(f"{note.name}\n", style=f"bold {colours.text}")
     text.append(f"key {', '.join(note.key)}" if note.key else "no key", style=colours.quiet)
     for check in note.checks:
         text.append(f"\ncheck {check}", style=colours.quiet)
