@@ -331,7 +331,7 @@ def test_a_sheet_is_read_and_written_as_it_stands() -> None:
     for text in (
         CSV,
         "a,b\n",
-        "a,value\n1,2\n,\nNULL,3\n",
+        "a,value\n1,2\nNULL,3\n",
         'a\n"x"\n""\n',
         (ROOT / "demo/sheets/refund_percent.csv").read_text(),
     ):
@@ -341,7 +341,7 @@ def test_a_sheet_is_read_and_written_as_it_stands() -> None:
     assert table.put(0, 1, [["x,y", "cut off"], ["z"]]).rows == (("1", '"x,y"'), ("", "z"))
     assert table.with_rows(1, [["3"]]).filled_down(0, 1).rows == (("1", "2"), ("3", "2"))
     assert table.with_column("value").rows == (("1", "2", ""),)
-    assert table.with_rows(1, [[], []]).text() == "a,b\n1,2\n"
+    assert table.with_rows(0, [[]]).with_rows(2, [[], ["3"]]).text() == "a,b\n1,2\n3,\n"
     assert pasted("1\t2\r\n3\t4\r\n") == [["1", "2"], ["3", "4"]]
     assert pasted('1,"a, b"\n') == [["1", "a, b"]]
     assert bare('"say ""no"""') == 'say "no"'

@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 
+from amounts import amount
 from terminals import Opener, Terminal
 
 SEEDS = {
@@ -116,7 +117,7 @@ def test_a_signature_is_changed_and_its_calls_mended(open_terminal: Opener, seed
     terminal.keys("n")
     terminal.until("take", "MODIFIES SQL DATA")
     terminal.keys("e")
-    terminal.until("nothing wrong")
+    terminal.until("null-comparison")
     terminal.keys("Down", "End")
     terminal.tmux("send-keys", "-l", "--", ", IN who INTEGER")
     terminal.until("not saved", "unused-parameter")
@@ -172,18 +173,19 @@ def test_a_sheet_from_a_query(open_terminal: Opener, seeds: Path) -> None:
 
 
 def test_rows_are_followed(open_terminal: Opener, seeds: Path) -> None:
-    many = "".join(f"{n},{1 + n % 3},{n * 10}\n" for n in range(1, 100_001))
+    count = amount(100_000)
+    many = "".join(f"{n},{1 + n % 3},{n * 10}\n" for n in range(1, count + 1))
     (seeds / "fixtures/base/lot.csv").write_text("id,crop,grams\n" + many)
     terminal = opened(open_terminal, seeds)
     terminal.keys("T")
     terminal.until("Tables", "crop 3", "rye␣", "''", seconds=60)
     terminal.keys("n", "n")
-    terminal.until("100,000 rows")
+    terminal.until(f"{count:,} rows")
     terminal.keys("/")
     terminal.until("for which this is true")
-    terminal.tmux("send-keys", "-l", "--", "grams > 999900 OR id = 3")
+    terminal.tmux("send-keys", "-l", "--", f"grams > {count * 10 - 100} OR id = 3")
     terminal.keys("Enter")
-    terminal.until("11 rows", "where grams > 999900")
+    terminal.until("11 rows", "where grams > ")
     terminal.keys("Right", "Enter")
     terminal.until("where id = 1", "rye␣")
     terminal.keys("Escape")
@@ -191,7 +193,7 @@ def test_rows_are_followed(open_terminal: Opener, seeds: Path) -> None:
     terminal.keys("S", "Enter")
     terminal.until("Ladder", "= 30", seconds=60)
     terminal.keys("T")
-    terminal.until("behind rung 1")
+    terminal.until("behind rung 1", seconds=60)
     terminal.keys("y")
     terminal.until("behind rung 5", "~", "was 30", seconds=60)
     terminal.keys("i")

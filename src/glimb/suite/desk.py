@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 from glimb.engine.catalog.objects import Routine
 from glimb.engine.engine import Engine
-from glimb.lang.problem import ProblemError
+from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 from glimb.suite.about import About, about
 from glimb.suite.checking import Told, check
@@ -23,7 +23,6 @@ from glimb.suite.edges import argument_lists, call_of, edges
 from glimb.suite.evidence import EVIDENCE, Row, Where
 from glimb.suite.letting import Lets
 from glimb.suite.project import Project
-from glimb.suite.replay import Replay, replay
 from glimb.suite.results import CaseResult
 from glimb.suite.runner import Runner
 from glimb.suite.script import Case, Script, StatementStep
@@ -80,26 +79,17 @@ class Desk:
         self.study = Study()
         self.scripts: list[Script] = []
         self.is_counted = False
-        self._aside: Replay | None = None
-        """A ladder's moves, made aside to look at what it stands in."""
         self._counter = Runner(lets, covering=True)
 
     def forget(self) -> None:
         """Files have changed: worlds are made anew. (What runs have shown stays until they are run again.)"""
-        self._leave_aside()
         self._counter.forget()
         self._counter = Runner(self._counter.lets, covering=True)
         self.is_counted = False
 
     def close(self) -> None:
         """Give back the engines of its own."""
-        self._leave_aside()
         self._counter.forget()
-
-    def _leave_aside(self) -> None:
-        if self._aside is not None:
-            self._aside.close()
-        self._aside = None
 
     def engine(self, fixture: str = "") -> Engine:
         """The project as loaded, with the rows of a fixture. ProblemError when it cannot be."""
@@ -144,20 +134,12 @@ class Desk:
         tried = call_for(self.project, self.study, routine, kind) if lacks else None
         return Cell(rungs, tried, self.study.fixture(self.project))
 
-    # -- tables
+    def rungs(self, row: Row, kind: str) -> list[Where]:
+        """The rungs behind a cell of the grid, without trying calls."""
+        routine = self.routine(row.file, row.line) if kind in EVIDENCE else None
+        return self.study.rungs(routine, kind) if routine is not None else []
 
-    def standing(self, shown: Replay, script: Script, rung: int, lets: Lets) -> Engine:
-        """An engine as it is behind a rung of a ladder, which stays where it is: the same moves, made again aside."""
-        aside = self._aside
-        if aside is None or aside.case is not shown.case or aside.side != shown.side:
-            if aside is not None:
-                aside.close()
-            aside = self._aside = replay(self.runner.project(script.path), script, shown.case, shown.side, lets)
-        if aside.moves != shown.moves:
-            aside.cut(0)
-            aside.moves = list(shown.moves)
-        aside.at(max(0, min(rung, aside.length)))
-        return aside.engine
+    # -- tables
 
     def fixture_of(self, case: Case) -> str:
         """The fixture of a case."""
@@ -188,9 +170,9 @@ class Desk:
     def call_of_row(self, path: Path, table: SheetTable, row: int) -> tuple[str, str]:
         """The statement that a row makes, and its fixture. ProblemError for a row that makes none."""
         script = script_of_sheet(path, Source(table.text(), str(path)))
-        if script.problems or row >= len(script.cases):
-            raise ProblemError(*script.problems)
-        case = script.cases[row]
+        if script.problems or row not in table.calls:
+            raise ProblemError(*(script.problems or [Problem("02000", "nothing stands in this row")]))
+        case = script.cases[table.calls.index(row)]
         step = next(step for step in case.steps if isinstance(step, StatementStep))
         return script.source[step.span].rstrip("; \n"), self.fixture_of(case)
 

@@ -32,12 +32,16 @@ class SheetTable(NamedTuple):
     rows: Cells
 
     def text(self) -> str:
-        """The CSV file; rows at the end in which nothing stands are none yet."""
-        count = next((n for n in range(len(self.rows), 0, -1) if any(self.rows[n - 1])), 0)
-        rows = (",".join(row) for row in self.rows[:count])
+        """The CSV file; rows in which nothing stands are none yet."""
+        rows = (",".join(self.rows[number]) for number in self.calls)
         lines = [",".join(written_field(name) for name in self.columns), *rows]
         # A line of one empty cell would be no record at all.
         return "\n".join(line if line or len(self.columns) > 1 else '""' for line in lines) + "\n"
+
+    @property
+    def calls(self) -> list[int]:
+        """The rows in which something stands."""
+        return [number for number, row in enumerate(self.rows) if any(row)]
 
     def shown(self, row: int, column: int) -> str:
         """A cell as one reads it: without the quotes of the file."""
@@ -132,11 +136,11 @@ def run_rows(runner: Runner, path: Path, table: SheetTable, rows: Iterable[int])
     if script.problems:
         told = tuple(problem.message for problem in script.problems)
         return {row: Ran("broken", {}, told, frozenset()) for row in rows}
-    found = {}
+    found, case_of = {}, dict(zip(table.calls, script.cases, strict=False))
     for row in rows:
-        if row < len(script.cases):
+        if row in case_of:
             try:
-                found[row] = _ran(table, runner.run_case(script, script.cases[row]))
+                found[row] = _ran(table, runner.run_case(script, case_of[row]))
             except ProblemError as error:
                 found[row] = Ran("broken", {}, tuple(p.message for p in error.problems), frozenset())
     return found

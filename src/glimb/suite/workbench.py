@@ -5,10 +5,11 @@ It holds one replay and gives `View`s of it: what a screen draws, and nothing th
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Callable, Collection, Iterator
 from copy import copy as shallow
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
+from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.values.conversion import literal_of
 from glimb.suite.asking import parsed_query
@@ -21,6 +22,8 @@ from glimb.suite.pins import blocks_of
 from glimb.suite.replay import Move, Replay
 from glimb.suite.script import MAIN
 from glimb.suite.telling import Part, parts
+
+T = TypeVar("T")
 
 
 class Watch(NamedTuple):
@@ -90,6 +93,15 @@ class Workbench:
         self._shelve()
         self.differs, self.typed = {}, True
         return self.view()
+
+    def look_at(self, rung: int, question: Callable[[Engine], T]) -> T:
+        """Ask about the state behind a rung, and stand again where one stood."""
+        here = self.replay.position
+        self.replay.at(max(0, min(rung, self.replay.length)))
+        try:
+            return question(self.replay.engine)
+        finally:
+            self.replay.at(here)
 
     def rewind(self, rung: int | None = None) -> View:
         """Take back what is below a rung; without one, the last rung. Commits too."""

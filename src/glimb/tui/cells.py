@@ -54,6 +54,8 @@ class Cells(Lines):
         self.widths: list[int] = []
         self.column, self.first = 0, 0
         """The chosen column, and the first one in sight."""
+        self.is_typed_into = False
+        """Whether the chosen cell is told apart though something else has the focus."""
         self._count = 0
         self._draw: Callable[[int, int], Drawn] = lambda row, column: Drawn("", "")
         self._mark: Callable[[int], Drawn] = lambda row: Drawn(" ", "")
@@ -93,7 +95,7 @@ class Cells(Lines):
         head = Text("    ")
         for number in self._in_sight():
             column, width = self.columns[number], self.widths[number]
-            is_here = number == self.column and self.has_focus
+            is_here = number == self.column and (self.has_focus or self.is_typed_into)
             text = cut(column.head, width)
             style = f"bold {colours.accent if is_here else colours.quiet}"
             head.append(text.rjust(width) if column.is_number else text.ljust(width), style=style).append("  ")
@@ -112,7 +114,7 @@ class Cells(Lines):
             text, style = self._draw(number, at)
             width, column = self.widths[at], self.columns[at]
             text = cut(text, width)
-            is_here = number == self.key and at == self.column and self.has_focus
+            is_here = number == self.key and at == self.column and (self.has_focus or self.is_typed_into)
             shown = text.rjust(width) if column.is_number else text.ljust(width)
             line.append(shown, style=f"{style} reverse" if is_here else style).append("  ")
         return line

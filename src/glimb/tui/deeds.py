@@ -10,7 +10,7 @@ from glimb.suite.script import MAIN
 from glimb.suite.workbench import Try, Workbench
 from glimb.tui.asking import ChoiceScreen, LineScreen, TicksScreen
 from glimb.tui.drawing import Row, cut, one_line
-from glimb.tui.worker import PinsFound
+from glimb.tui.messages import PinsFound
 from glimb.tui.working import Work
 
 AS_IN_FILE = "the case as its file has it"

@@ -6,9 +6,9 @@ from glimb.report.since import Difference
 from glimb.suite.results import CaseResult
 from glimb.suite.script import Case, Script, StatementStep
 from glimb.tui import palette as P
+from glimb.tui.messages import CaseId
 from glimb.tui.palette import Palette
 from glimb.tui.text import Text
-from glimb.tui.worker import CaseId
 
 SLOTS = 3
 INTENTIONS = ("IS", "IX")

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from pathlib import Path
 from typing import assert_never
 
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.storage.changes import Change
 from glimb.suite import telling
-from glimb.suite.evidence import ASSERTED, CANNOT, NEVER, SEEN
+from glimb.suite.evidence import ASSERTED, CANNOT, NEVER, SEEN, Where
 from glimb.suite.evidence import Row as ProofRow
 from glimb.suite.expectations.kind import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung
@@ -283,19 +284,26 @@ def _differing(row: Row, colours: Palette) -> Iterator[Text]:
             yield Text(f"      is   {cut(now or 'nothing', 200)}", style=colours.text)
 
 
-def cell_facets(row: ProofRow, column: str, colours: Palette) -> Text:
-    """What there is to say of a cell of the proof grid."""
+def cell_facets(
+    row: ProofRow, column: str, behind: list[Where], shown: Callable[[Path], str], colours: Palette, width: int
+) -> Text:
+    """What there is to say of a cell of the proof grid, with the rungs behind it."""
     state = standing(row, column)
     lines = [
-        Text(row.name, style=f"bold {colours.text}").append(f"  {row.kind}, line {row.line}", style=colours.quiet),
+        Text()
+        .append(row.name, style=f"bold {colours.text}")
+        .append(f"  {row.kind}, line {row.line}", style=colours.quiet),
         Text(f"{HEADS[column].told}: ", style=colours.text),
         Text(f"{cell_text(row, column)}  {told_standing(row, column)}", style=f"bold {colours.accent}"),
         Text(""),
         Text(ENTER[state], style=colours.quiet),
-        Text(""),
-        Text("  ".join(f"{SIGNS[s]} {w.split(':')[0]}" for s, w in STANDING.items()), style=colours.quiet),
     ]
-    return Text("\n").join(lines)
+    for where in behind[:MOST_LINES]:
+        place = f"{shown(where.path)}, rung {where.rung}"
+        line = Text("  ").append(cut(where.title, max(10, width - len(place) - 4)), style=colours.text)
+        lines.append(line.append(f"  {place}", style=colours.quiet))
+    signs = "  ".join(f"{SIGNS[s]} {w.split(':')[0]}" for s, w in STANDING.items())
+    return Text("\n").join([*lines, Text(""), Text(signs, style=colours.quiet)])
 
 
 ENTER = {

@@ -205,7 +205,9 @@ class FindingsScreen(Page):
 
 def _line(one: Told, colours: Palette, width: int) -> list[Text]:
     is_error = one.severity == ERROR
-    line = Text(f"   {SLIP if is_error else '?'} ", style=f"bold {colours.slip if is_error else colours.warn}")
+    line = Text("   ").append(
+        f"{SLIP if is_error else '?'} ", style=f"bold {colours.slip if is_error else colours.warn}"
+    )
     line.append(f"{one.line:>5}  ", style=colours.quiet).append(f"{one.code}  ", style=colours.accent)
     return [line.append(cut(one.message, max(10, width - 14 - len(one.code))), style=colours.text)]
 

@@ -69,7 +69,7 @@ def _title(text: str, colours: Palette) -> Text:
 def _head(about: About, colours: Palette, width: int) -> Iterator[Text]:
     yield Text(f" {cut(about.signature, width - 1)}", style=f"bold {colours.text}")
     for name, mode, type_, default in about.parameters:
-        line = Text(f"   {mode:6}", style=colours.quiet).append(name, style=colours.text)
+        line = Text("   ").append(f"{mode:6}", style=colours.quiet).append(name, style=colours.text)
         line.append(f"  {type_}", style=colours.accent)
         yield line.append(f"  default {default}" if default else "", style=colours.quiet)
     if about.returns:
@@ -91,7 +91,7 @@ def _head(about: About, colours: Palette, width: int) -> Iterator[Text]:
 
 def _use(use: Use, shown: Callable[[Path], str], colours: Palette, width: int) -> list[Text]:
     place = f"{shown(Path(use.file))}:{use.line}"
-    line = Text(f"  {SLIP if use.problem else ' '} ", style=f"bold {colours.slip}")
+    line = Text("  ").append(f"{SLIP if use.problem else ' '} ", style=f"bold {colours.slip}")
     line.append(cut(use.owner, max(10, width - len(place) - 7)), style=colours.text)
     line.append(f"  {place}", style=colours.quiet)
     return [line, Text(f"      {cut(use.problem, width - 6)}", style=colours.slip)] if use.problem else [line]

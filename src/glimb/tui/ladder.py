@@ -18,11 +18,11 @@ from glimb.tui.deeds import Deeds
 from glimb.tui.drawing import Row
 from glimb.tui.heading import Shown, ladder_head, why_empty
 from glimb.tui.lines import Lines, fixed
+from glimb.tui.messages import Worked
 from glimb.tui.page import GOING, Key, Page, bindings
 from glimb.tui.pane import Pane
 from glimb.tui.rungs import LENSES, NUMBER_WIDTH, LadderDrawing, Look
 from glimb.tui.text import Text
-from glimb.tui.worker import Worked
 from glimb.tui.working import Work
 
 KEYS = [
@@ -64,13 +64,8 @@ KEYS = [
 ]
 
 
-class LadderScreen(Page):
-    """Rungs at the left, facets at the right (with `f` alone, where there is little room)."""
-
-    NAME: ClassVar = "Ladder"
-    KEYS: ClassVar = KEYS
-    WITH_SIGNS: ClassVar = True
-    BINDINGS: ClassVar = bindings(KEYS)
+class LadderView(Page):
+    """What is shown of a ladder: its rungs, and the facets of the chosen one."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -212,6 +207,15 @@ class LadderScreen(Page):
         """Something that is done with the open rung, or the chosen one (see `Deeds`)."""
         getattr(self.deeds, name)(self.chosen)
         self.draw()
+
+
+class LadderScreen(LadderView):
+    """Rungs at the left, facets at the right (with `f` alone, where there is little room)."""
+
+    NAME: ClassVar = "Ladder"
+    KEYS: ClassVar = KEYS
+    WITH_SIGNS: ClassVar = True
+    BINDINGS: ClassVar = bindings(KEYS)
 
     # -- messages
 

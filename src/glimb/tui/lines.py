@@ -173,7 +173,7 @@ class Lines(Guarded, ScrollView, can_focus=True):
         @property
         def is_late(self) -> bool:
             """Whether something else is shown by now: then the key means nothing."""
-            return self.lines.about is not self._about
+            return bool(self.lines.about != self._about)
 
     class Chosen(_About):
         """Another item has been chosen."""
@@ -277,7 +277,8 @@ class Lines(Guarded, ScrollView, can_focus=True):
         number = self.items.at_line(line)
         if number not in self.drawn:
             self.drawn[number] = self.items[number].draw()
-        text = self.drawn[number][line - self.items.start(number)]
+        # A text without parts is rendered without its own style: as a part it has it.
+        text = Text().append_text(self.drawn[number][line - self.items.start(number)])
         if number == self.chosen and self.items[number].key is not None:
             base += Style(bgcolor=self.highlight)
             mark = "▌" if self.has_focus else " "

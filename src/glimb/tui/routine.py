@@ -59,12 +59,8 @@ NEW = ("a scalar function", "an inline table function", "a table function with a
 WRAP = "a query wrapped as a table function, its constants as parameters"
 
 
-class RoutineScreen(Page):
-    """Source at the left, or its file being edited; at the right what is known, below it what the chosen line did."""
-
-    NAME: ClassVar = "Routine"
-    KEYS: ClassVar = KEYS
-    BINDINGS: ClassVar = bindings(KEYS)
+class RoutineView(Page):
+    """What is shown of a routine: its source, what is known of it, what was counted at the chosen line."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -168,9 +164,11 @@ class RoutineScreen(Page):
         else:
             width = (self.lines.size.width or self.size.width) - 1
             items = routine_items(about, colours, width)
-            self.lines.show(items, self.lines.key if key is None else key, colours.chosen, about)
+            self.lines.show(items, self.lines.key if key is None else key, colours.chosen, about.lines)
             room = (self.known.size.width or 40) - 2
-            self.known.show(about_items(about, self.app.shown, colours, room), self.known.key, colours.chosen, about)
+            self.known.show(
+                about_items(about, self.app.shown, colours, room), self.known.key, colours.chosen, about.callers
+            )
         self._draw_head()
         self._draw_pane()
         self._draw_said()
@@ -210,6 +208,10 @@ class RoutineScreen(Page):
         if not self.remarks:
             said.append(" nothing wrong, nothing dubious", style=colours.quiet)
         self.said.update(said)
+
+
+class RoutineEditing(RoutineView):
+    """Its file edited here, and new ones made."""
 
     # -- editing
 
@@ -347,6 +349,14 @@ class RoutineScreen(Page):
             self.app.worker.save(path, text, "", saved)
 
         self.app.worker.ask(lambda desk: routine_text(desk.engine(), name, kind, query.rstrip("; ")), write)
+
+
+class RoutineScreen(RoutineEditing):
+    """Source at the left, or its file being edited; at the right what is known, below it what the chosen line did."""
+
+    NAME: ClassVar = "Routine"
+    KEYS: ClassVar = KEYS
+    BINDINGS: ClassVar = bindings(KEYS)
 
     # -- messages
 

@@ -103,12 +103,8 @@ class CellInput(Guarded, Input):
             self.replace(event.text.rstrip("\n"), *self.selection)
 
 
-class SheetScreen(Page):
-    """The calls in rows; below them the cell that is typed into; at the side the chosen row at length."""
-
-    NAME: ClassVar = "Call sheet"
-    KEYS: ClassVar = KEYS
-    BINDINGS: ClassVar = [*bindings(KEYS), Binding("ctrl+z", "undo", "undo", show=False)]
+class SheetView(Page):
+    """What is shown of a sheet: its cells, what was seen, the chosen row at length."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -316,6 +312,10 @@ class SheetScreen(Page):
                 text.append("\n\nk expects what was seen", style=colours.quiet)
         return text
 
+
+class SheetTyping(SheetView):
+    """Cells typed into and pasted."""
+
     # -- messages
 
     def on_cells_moved(self, message: Cells.Moved) -> None:
@@ -330,7 +330,7 @@ class SheetScreen(Page):
         if message.value is not None and message.value != self._typed_at(row, column):
             self.change(self.table.put(row, column, [[message.value]]), [row])
         if message.ends:
-            self.input.display = False
+            self.input.display = self.cells.is_typed_into = False
             self.set_focus(self.cells)
             return
         row, column = row + message.down, column + message.right
@@ -357,6 +357,21 @@ class SheetScreen(Page):
 
     # -- keys
 
+    def action_choose(self) -> None:
+        fresh = [n for n in self.names if not any(p.name.split(".")[0] == n.name for p in self.paths)]
+        options = [self.app.shown(p) for p in self.paths] + [f"a new one for {n.name}, {n.kind}" for n in fresh]
+
+        def take(number: int | str | None) -> None:
+            if isinstance(number, int) and number < len(self.paths):
+                self.open(self.paths[number])
+            elif isinstance(number, int):
+                self._begin(fresh[number - len(self.paths)].name)
+
+        if options:
+            self.app.push_screen(ChoiceScreen("Call sheets", options), take)
+        else:
+            self.told("there is no routine to call: R, o makes one")
+
     def _typed_at(self, row: int, column: int) -> str:
         return self.table.shown(row, column) if row < len(self.table.rows) else ""
 
@@ -366,7 +381,7 @@ class SheetScreen(Page):
             return
         if not self.table.rows:
             self.change(self.table.with_rows(0, [[]]), [0])
-        self.input.display = True
+        self.input.display = self.cells.is_typed_into = True
         self.input.value = self._typed_at(self.cells.row or 0, self.cells.column)
         self.input.border_title = self.table.columns[self.cells.column]
         self.set_focus(self.input)
@@ -391,26 +406,19 @@ class SheetScreen(Page):
     def on_screen_suspend(self) -> None:
         self.leave()
 
+
+class SheetScreen(SheetTyping):
+    """The calls in rows; below them the cell that is typed into; at the side the chosen row at length."""
+
+    NAME: ClassVar = "Call sheet"
+    KEYS: ClassVar = KEYS
+    BINDINGS: ClassVar = [*bindings(KEYS), Binding("ctrl+z", "undo", "undo", show=False)]
+
     def action_full(self) -> None:
         self.full = not self.full
         self.set_class(self.full, "full")
         self.set_focus(self.pane if self.full else self.cells)
         self.call_after_refresh(self.draw)
-
-    def action_choose(self) -> None:
-        fresh = [n for n in self.names if not any(p.name.split(".")[0] == n.name for p in self.paths)]
-        options = [self.app.shown(p) for p in self.paths] + [f"a new one for {n.name}, {n.kind}" for n in fresh]
-
-        def take(number: int | str | None) -> None:
-            if isinstance(number, int) and number < len(self.paths):
-                self.open(self.paths[number])
-            elif isinstance(number, int):
-                self._begin(fresh[number - len(self.paths)].name)
-
-        if options:
-            self.app.push_screen(ChoiceScreen("Call sheets", options), take)
-        else:
-            self.told("there is no routine to call: R, o makes one")
 
     def action_next(self, by: int) -> None:
         if self.paths:

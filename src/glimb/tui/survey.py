@@ -21,12 +21,12 @@ from glimb.tui import facets
 from glimb.tui.asking import ChoiceScreen
 from glimb.tui.drawing import Row, case_line, one_line, plural, rows_of, script_line
 from glimb.tui.lines import Groups, Lines, around
+from glimb.tui.messages import CaseDone, CaseId, RunEnded
 from glimb.tui.page import GOING, Key, Page, bindings
 from glimb.tui.palette import DIFFERS, MET, SLIP
 from glimb.tui.pane import Pane
 from glimb.tui.proof import COLUMNS, HEADS, ProofGrid, standing
 from glimb.tui.text import Text
-from glimb.tui.worker import CaseDone, CaseId, RunEnded
 
 KEYS = [
     Key("enter", "enter", "go in", "a case: its ladder; a cell of the grid: its rungs, or a call for it", True),
@@ -56,12 +56,8 @@ DRAW_SECONDS = 0.1
 """Results are drawn this often while cases run."""
 
 
-class SurveyScreen(Page):
-    """Cases by script at the left, the proof grid at the right, below it what is said of the chosen case or cell."""
-
-    NAME: ClassVar = "Survey"
-    KEYS: ClassVar = KEYS
-    BINDINGS: ClassVar = bindings(KEYS)
+class SurveyView(Page):
+    """What the survey shows: cases by file, the proof grid, what is said of the chosen case or cell."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -78,6 +74,8 @@ class SurveyScreen(Page):
         self.is_reading = True
         self.folded: set[str] = set()
         """The scripts of which only the name is shown."""
+        self.behind: list[Where] = []
+        """The rungs behind the chosen cell."""
         self.by_itself = False
         """Whether what a change of a file concerns is run at once."""
         self._wanted: object = []
@@ -239,7 +237,7 @@ class SurveyScreen(Page):
     def _draw_side(self) -> None:
         colours, row, cell = self.app.colours, self.chosen, self.grid.cell
         if self.focused is self.grid and cell is not None:
-            self.side.draw(lambda width: facets.cell_facets(*cell, colours))
+            self.side.draw(lambda width: facets.cell_facets(*cell, self.behind, self.app.shown, colours, width))
         elif row is not None:
             self.side.draw(lambda width: facets.case_facets(row, colours, width))
         else:
@@ -250,6 +248,14 @@ class SurveyScreen(Page):
             )
             self.side.draw(lambda width: Text(hint, style=colours.quiet))
 
+
+class SurveyScreen(SurveyView):
+    """Cases by script at the left, the proof grid at the right, below it what is said of the chosen case or cell."""
+
+    NAME: ClassVar = "Survey"
+    KEYS: ClassVar = KEYS
+    BINDINGS: ClassVar = bindings(KEYS)
+
     # -- messages
 
     def on_lines_chosen(self, message: Lines.Chosen) -> None:
@@ -257,7 +263,17 @@ class SurveyScreen(Page):
 
     def on_proof_grid_cell_chosen(self) -> None:
         self.grid_head.update(self.grid.head(self.app.colours))
+        self.behind = []
         self._draw_side()
+        if self.grid.cell is not None and self.focused is self.grid:
+            cell = self.grid.cell
+            self.app.worker.ask(lambda desk: desk.rungs(*cell), partial(self._show_behind, cell))
+
+    def _show_behind(self, cell: tuple[ProofRow, str], behind: list[Where]) -> None:
+        """The rungs behind the chosen cell are known."""
+        if self.grid.cell == cell:
+            self.behind = behind
+            self._draw_side()
 
     def on_lines_entered(self, message: Lines.Entered) -> None:
         if message.is_late:

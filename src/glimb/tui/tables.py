@@ -64,12 +64,8 @@ class Sight(NamedTuple):
     column: int = 0
 
 
-class TablesScreen(Page):
-    """The tables in a line, below them the rows of one, at the side the chosen row at length."""
-
-    NAME: ClassVar = "Tables"
-    KEYS: ClassVar = KEYS
-    BINDINGS: ClassVar = bindings(KEYS)
+class TablesView(Page):
+    """What is shown of tables: their names, the rows of one, the chosen row at length."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -261,6 +257,14 @@ class TablesScreen(Page):
         else:
             column = self.cells.column
             self.pane.draw(lambda width: row_text(shown, row, column, colours))
+
+
+class TablesScreen(TablesView):
+    """The tables in a line, below them the rows of one, at the side the chosen row at length."""
+
+    NAME: ClassVar = "Tables"
+    KEYS: ClassVar = KEYS
+    BINDINGS: ClassVar = bindings(KEYS)
 
     # -- messages
 

@@ -19,8 +19,8 @@ from glimb.tui.editor import OpenRung
 from glimb.tui.guarded import Guarded
 from glimb.tui.host import Host
 from glimb.tui.lines import Lines
+from glimb.tui.messages import Refused
 from glimb.tui.text import Text
-from glimb.tui.worker import Refused
 
 
 class Work(Guarded, Vertical):
