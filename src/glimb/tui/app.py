@@ -10,8 +10,6 @@ from typing import ClassVar
 from textual.binding import Binding
 
 from glimb.lang.problem import ProblemError
-from glimb.suite.climber import Way
-from glimb.suite.course import Course
 from glimb.suite.desk import Desk
 from glimb.suite.project import script_paths
 from glimb.suite.sheets import is_sheet
@@ -201,26 +199,6 @@ class GlimbApp(Going):
             self.reread(lambda: self.survey.run_concerned(keys, files))
 
         self.worker.ask(lambda desk: desk.study.touched(files), concerned)
-
-    # -- climbing
-
-    def climb(self, row: Row, rung: int) -> None:
-        self.worker.climb(row.id, row.script, rung)
-
-    def climb_on(self, course: Course, at: int, way: Way, by: int, in_scene: bool, nothing: str) -> None:
-        row = self.ladder.row
-        if row is not None:
-            self.worker.climb_on(row.id, row.script, course, at, way, by, in_scene, nothing)
-
-    def climb_to_round(self, course: Course, at: int, number: int) -> None:
-        row = self.ladder.row
-        if row is not None:
-            self.worker.climb_to_round(row.id, row.script, course, at, number)
-
-    def take_out(self, course: Course, at: int) -> None:
-        row = self.ladder.row
-        if row is not None:
-            self.worker.take_out(row.id, row.script, course, at)
 
     def on_climbed(self, message: Climbed) -> None:
         row = self.ladder.row

@@ -64,8 +64,13 @@ class LineScreen(Question[str]):
     def compose(self) -> ComposeResult:
         with Vertical():
             yield Static(self._question, markup=False)
-            yield Input(self._value)
+            yield Input(self._value, select_on_focus=False)
             yield Static("Enter takes it, Esc leaves it", markup=False)
+
+    def on_mount(self) -> None:
+        # At once, and not when the focus has come: what is typed right behind would be taken for what is selected.
+        self.set_focus(self.query_one(Input))
+        self.query_one(Input).action_select_all()
 
     def on_input_submitted(self, message: Input.Submitted) -> None:
         if message.value.strip():
@@ -97,6 +102,7 @@ class ChoiceScreen(Question[int | str]):
     text; Esc gives None."""
 
     DEFAULT_CSS = STYLE.format("ChoiceScreen")
+    AUTO_FOCUS = None
 
     def __init__(self, question: str, options: list[str], chosen: int = 0, line: str = "") -> None:
         super().__init__()
@@ -108,7 +114,7 @@ class ChoiceScreen(Question[int | str]):
             yield OptionList(*(Option(Text(option)) for option in self._options))
             if self._line:
                 yield Static(self._line, markup=False)
-                yield Input()
+                yield Input(select_on_focus=False)
             told = "Enter takes it, Esc leaves it" + (", Tab goes to the line and back" if self._line else "")
             yield Static(told, markup=False)
 
@@ -116,7 +122,7 @@ class ChoiceScreen(Question[int | str]):
         options = self.query_one(OptionList)
         if self._options:
             options.highlighted = self._chosen
-        (options if self._options else self.query_one(Input)).focus()
+        self.set_focus(options if self._options else self.query_one(Input))  # at once: keys may come right behind
 
     def on_option_list_option_selected(self, message: OptionList.OptionSelected) -> None:
         self.answer(message.option_index)

@@ -8,6 +8,8 @@ from pathlib import Path
 from glimb.engine.outcomes.steps import walk_steps
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
+from glimb.suite.climber import Way
+from glimb.suite.course import Course
 from glimb.suite.desk import Desk, Named
 from glimb.suite.kept import SCRATCH, empty_case
 from glimb.suite.ladder import Ladder
@@ -233,6 +235,26 @@ class Going(Host):
 
     def places(self) -> Iterator[Found]:
         return places(self, self.survey, self.ladder)
+
+    # -- climbing
+
+    def climb(self, row: Row, rung: int) -> None:
+        self.worker.climb(row.id, row.script, rung)
+
+    def climb_on(self, course: Course, at: int, way: Way, by: int, in_scene: bool, nothing: str) -> None:
+        row = self.ladder.row
+        if row is not None:
+            self.worker.climb_on(row.id, row.script, course, at, way, by, in_scene, nothing)
+
+    def climb_to_round(self, course: Course, at: int, number: int) -> None:
+        row = self.ladder.row
+        if row is not None:
+            self.worker.climb_to_round(row.id, row.script, course, at, number)
+
+    def take_out(self, course: Course, at: int) -> None:
+        row = self.ladder.row
+        if row is not None:
+            self.worker.take_out(row.id, row.script, course, at)
 
 
 def scratch_row(place: Path, fixture: str) -> Row:

@@ -121,7 +121,7 @@ class SheetView(Page):
         self.is_dirty = False
         """Whether something was saved that other pages do not know of."""
         self.heads, self.cells = Static("", id="heads"), Cells(id="cells")
-        self.input, self.pane = CellInput(id="typing-cell"), Pane(id="row")
+        self.input, self.pane = CellInput(id="typing-cell", select_on_focus=False), Pane(id="row")
 
     def body(self) -> ComposeResult:
         with Horizontal(id="body"):
