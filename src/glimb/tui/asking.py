@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import traceback
+from collections.abc import Callable
 from typing import Any, ClassVar, TypeVar
 
 from textual import events
@@ -40,12 +41,20 @@ class Question(Guarded, ModalScreen[T]):
 
     BINDINGS: ClassVar = [Binding("escape", "leave", "leave it")]
     _is_answered = False
+    take: Callable[[T | None], object] | None = None
+    """What is done with the answer: at once, since a key that was pressed behind it is for what comes of it."""
 
     def answer(self, value: T | None) -> None:
         """Give an answer, and go."""
         if not self._is_answered and self.is_current:
             self._is_answered = True
-            self.dismiss(value)
+            self.dismiss(None)
+            if self.take is not None:
+                self.take(value)
+
+    def take_enter(self) -> bool:
+        """Answer with what Enter takes; says whether it does."""
+        return False
 
     def action_leave(self) -> None:
         """No answer."""
@@ -72,9 +81,11 @@ class LineScreen(Question[str]):
         self.set_focus(self.query_one(Input))
         self.query_one(Input).action_select_all()
 
-    def on_input_submitted(self, message: Input.Submitted) -> None:
-        if message.value.strip():
-            self.answer(message.value.strip())
+    def take_enter(self) -> bool:
+        value = self.query_one(Input).value.strip()
+        if value:
+            self.answer(value)
+        return True
 
 
 class TicksScreen(Question[list[int]]):
@@ -124,12 +135,17 @@ class ChoiceScreen(Question[int | str]):
             options.highlighted = self._chosen
         self.set_focus(options if self._options else self.query_one(Input))  # at once: keys may come right behind
 
-    def on_option_list_option_selected(self, message: OptionList.OptionSelected) -> None:
-        self.answer(message.option_index)
+    def take_enter(self) -> bool:
+        focused = self.focused
+        if isinstance(focused, OptionList) and focused.highlighted is not None:
+            self.answer(focused.highlighted)
+        elif isinstance(focused, Input) and focused.value.strip():
+            self.answer(focused.value.strip())
+        return True
 
-    def on_input_submitted(self, message: Input.Submitted) -> None:
-        if message.value.strip():
-            self.answer(message.value.strip())
+    def on_option_list_option_selected(self, message: OptionList.OptionSelected) -> None:
+        """One was clicked."""
+        self.answer(message.option_index)
 
 
 class FaultScreen(Question[bool]):

@@ -244,7 +244,7 @@ class ClimbScreen(Page):
             elif text:
                 self.told(f"{text} is no number of a round", severity="warning")
 
-        self.app.push_screen(LineScreen(f"To which of the {course.lines[loop].step.rounds:,} rounds?"), take)
+        self.app.ask(LineScreen(f"To which of the {course.lines[loop].step.rounds:,} rounds?"), take)
 
     def action_variable(self, by: int) -> None:
         names = self._names()
@@ -269,7 +269,7 @@ class ClimbScreen(Page):
                 self.action_again(1)
 
         told = "Search the steps for a text, or for a value that is assigned (name = value):"
-        self.app.push_screen(LineScreen(told, self.sought), take)
+        self.app.ask(LineScreen(told, self.sought), take)
 
     def action_again(self, by: int) -> None:
         text = self.sought

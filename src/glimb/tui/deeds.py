@@ -73,7 +73,7 @@ class Deeds:
             elif isinstance(number, int):
                 self._take(shelf[number], number)
 
-        self.work.app.push_screen(ChoiceScreen("Tries: what was taken back", options, len(options) - 1), take)
+        self.work.app.ask(ChoiceScreen("Tries: what was taken back", options, len(options) - 1), take)
 
     def _take(self, one: Try, number: int) -> None:
         def take(choice: int | str | None) -> None:
@@ -85,7 +85,7 @@ class Deeds:
                 self.work.draw()
 
         options = ["take it again: what stands there now goes to the shelf", "lay its ladder beside the present one"]
-        self.work.app.push_screen(ChoiceScreen(_told(one), options), take)
+        self.work.app.ask(ChoiceScreen(_told(one), options), take)
 
     def sessions(self, rung: Rung | None) -> None:
         """Choose the session to type in, or make one."""
@@ -99,9 +99,7 @@ class Deeds:
                 self.type(None)
                 self.work.draw()
 
-        self.work.app.push_screen(
-            ChoiceScreen("The session to type in", names, (at + 1) % len(names), NEW_SESSION), take
-        )
+        self.work.app.ask(ChoiceScreen("The session to type in", names, (at + 1) % len(names), NEW_SESSION), take)
 
     def watching(self, rung: Rung | None) -> None:
         """Watch a query, or no longer."""
@@ -113,7 +111,7 @@ class Deeds:
                 self.work.ask(lambda bench: bench.watch(query))
 
         told = "Watched; Enter watches one no longer" if watched else "A query whose value stands beside every rung"
-        self.work.app.push_screen(ChoiceScreen(told, watched, 0, "SELECT ... or an expression"), take)
+        self.work.app.ask(ChoiceScreen(told, watched, 0, "SELECT ... or an expression"), take)
 
     def again(self, rung: Rung | None) -> None:
         """Run the marked rungs, or the chosen one, once more."""
@@ -154,7 +152,7 @@ class Deeds:
 
         shown = ["\n".join(block) for block in message.blocks]
         told = f"Expect of rung {message.rung}: (what slipped and says the same thing gives way)"
-        self.work.app.push_screen(TicksScreen(told, shown), take)
+        self.work.app.ask(TicksScreen(told, shown), take)
 
     def keep(self, rung: Rung | None) -> None:
         """Keep what was worked on: in the case's file, under its title in its place, under another as a new case."""
@@ -178,16 +176,14 @@ class Deeds:
                 path = folder / (name if name.endswith(".sql") else f"{name}.sql")
                 self._keep_in(row, path, "")
 
-        self.work.app.push_screen(LineScreen("In which file? It is made when it is not there.", default), take)
+        self.work.app.ask(LineScreen("In which file? It is made when it is not there.", default), take)
 
     def _keep_in(self, row: Row, path: Path, title: str) -> None:
         def take(title: str | None) -> None:
             if title:
                 self.work.app.worker.keep(row.id, row.script, path, title)
 
-        self.work.app.push_screen(
-            LineScreen(f"Keep this ladder in {self.work.app.shown(path)} as the case:", title), take
-        )
+        self.work.app.ask(LineScreen(f"Keep this ladder in {self.work.app.shown(path)} as the case:", title), take)
 
 
 def _told(one: Try) -> str:

@@ -157,7 +157,7 @@ class FindingsScreen(Page):
         elif not one.file.endswith(".sql"):
             self.told("no comment can stand in this file: [allow] in glimb.toml switches a finding off everywhere")
         else:
-            self.app.push_screen(LineScreen(f"Why may {one.code} stand here?"), partial(self._allow, one))
+            self.app.ask(LineScreen(f"Why may {one.code} stand here?"), partial(self._allow, one))
 
     def _allow(self, one: Told, reason: str | None) -> None:
         if not reason:
@@ -195,7 +195,7 @@ class FindingsScreen(Page):
                 self.draw()
 
         options = [f"{code}  {counts[code]}" if code else "all" for code in codes]
-        self.app.push_screen(ChoiceScreen("Only findings of", options, codes.index(self.code)), take)
+        self.app.ask(ChoiceScreen("Only findings of", options, codes.index(self.code)), take)
 
     def action_again(self) -> None:
         self.told_all = None

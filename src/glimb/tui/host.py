@@ -12,7 +12,7 @@ from abc import abstractmethod
 from collections.abc import Callable, Iterator
 from functools import partial
 from pathlib import Path
-from typing import Any, NamedTuple, Protocol, runtime_checkable
+from typing import Any, NamedTuple, Protocol, TypeVar, runtime_checkable
 
 from textual import events
 from textual.app import App
@@ -24,12 +24,13 @@ from glimb.lang.visible import visible
 from glimb.suite.climber import Way
 from glimb.suite.course import Course
 from glimb.suite.ladder import Ladder
-from glimb.tui.asking import FaultScreen, Finding, is_early_or_late
+from glimb.tui.asking import FaultScreen, Finding, Question, is_early_or_late
 from glimb.tui.drawing import Row
 from glimb.tui.palette import Palette
 from glimb.tui.text import Text
 from glimb.tui.worker import Worker
 
+A = TypeVar("A")
 MOST_FAULTS = 20
 """So many within a second are no faults one could go on from."""
 
@@ -123,6 +124,11 @@ class Host(App[int]):
         fault = self._exception or RuntimeError("the screen ended without a reason")
         self.panic(Text(f"glimb: {condition_of(fault).message}"))
 
+    def ask(self, question: Question[A], take: Callable[[A | None], object]) -> None:
+        """Ask something over the page; `take` is given the answer, None for none."""
+        question.take = take
+        self.push_screen(question)
+
     # -- keys
 
     async def on_event(self, event: events.Event) -> None:
@@ -142,6 +148,8 @@ class Host(App[int]):
         await self._be_ready()
         focused = self.focused
         if await self._check_bindings(event.key, priority=True):
+            return
+        if event.key == "enter" and isinstance(self.screen, Question) and self.screen.take_enter():
             return
         if isinstance(focused, OptionList) and not focused.size:
             self.screen._forward_event(event)  # there is no room for it, and so nothing that could be chosen

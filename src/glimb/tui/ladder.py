@@ -267,7 +267,7 @@ class LadderScreen(LadderView):
                 self.sought = text
                 self.action_found(1)
 
-        self.app.push_screen(LineScreen("Search statements, values and notes:", self.sought), take)
+        self.app.ask(LineScreen("Search statements, values and notes:", self.sought), take)
 
     def action_found(self, by: int) -> None:
         """The next rung in which what is sought stands, from the chosen one on and round."""

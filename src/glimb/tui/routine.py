@@ -303,7 +303,7 @@ class RoutineEditing(RoutineView):
                     self.told(f"{text} stands nowhere in this file")
             self.set_focus(self.area)
 
-        self.app.push_screen(LineScreen("Search the file:", self.sought), take)
+        self.app.ask(LineScreen("Search the file:", self.sought), take)
 
     def on_sql_area_left(self, message: SqlArea.Left) -> None:
         """Back to the source. What is not saved stays in the text area."""
@@ -320,9 +320,9 @@ class RoutineEditing(RoutineView):
         def take(choice: int | str | None) -> None:
             if isinstance(choice, int):
                 kind = KINDS[choice] if choice < len(KINDS) else ""
-                self.app.push_screen(LineScreen("Its name:"), partial(self._name_new, kind))
+                self.app.ask(LineScreen("Its name:"), partial(self._name_new, kind))
 
-        self.app.push_screen(ChoiceScreen("A new routine", [*NEW, WRAP]), take)
+        self.app.ask(ChoiceScreen("A new routine", [*NEW, WRAP]), take)
 
     def _name_new(self, kind: str, name: str | None) -> None:
         if not name:
@@ -331,7 +331,7 @@ class RoutineEditing(RoutineView):
             self._make(name, kind, "")
         else:
             question = "The query; its constants become parameters, one that is NULL means all:"
-            self.app.push_screen(LineScreen(question), lambda query: self._make(name, "", query) if query else None)
+            self.app.ask(LineScreen(question), lambda query: self._make(name, "", query) if query else None)
 
     def _make(self, name: str, kind: str, query: str) -> None:
         root = self.app.root
@@ -416,7 +416,7 @@ class RoutineScreen(RoutineEditing):
                 self.show(self.names[number].file, self.names[number].line)
 
         options = [f"{r.name}  {r.kind}  {self.app.shown(Path(r.file))}:{r.line}" for r in self.names]
-        self.app.push_screen(ChoiceScreen("Routines", options), take)
+        self.app.ask(ChoiceScreen("Routines", options), take)
 
     def action_call(self) -> None:
         about = self.about
@@ -460,7 +460,7 @@ class RoutineScreen(RoutineEditing):
                 self.sought = text
                 self.action_found(1)
 
-        self.app.push_screen(LineScreen("Search the source:", self.sought), take)
+        self.app.ask(LineScreen("Search the source:", self.sought), take)
 
     def action_found(self, by: int) -> None:
         about = self.about

@@ -368,7 +368,7 @@ class SheetTyping(SheetView):
                 self._begin(fresh[number - len(self.paths)].name)
 
         if options:
-            self.app.push_screen(ChoiceScreen("Call sheets", options), take)
+            self.app.ask(ChoiceScreen("Call sheets", options), take)
         else:
             self.told("there is no routine to call: R, o makes one")
 
@@ -447,9 +447,7 @@ class SheetScreen(SheetTyping):
                 self.cells.go_to(self.cells.row or 0, len(self.table.columns) - 1)
 
         question = "A column"
-        self.app.push_screen(
-            ChoiceScreen(question, options, 0, "Or words that expect: change TABLE, lock row TABLE ..."), take
-        )
+        self.app.ask(ChoiceScreen(question, options, 0, "Or words that expect: change TABLE, lock row TABLE ..."), take)
 
     def action_fill(self) -> None:
         def take(query: str | None) -> None:
@@ -458,7 +456,7 @@ class SheetScreen(SheetTyping):
 
         if self.path is not None:
             question = "A row for each row of this query; its columns are the parameters, by name or in their order:"
-            self.app.push_screen(LineScreen(question), take)
+            self.app.ask(LineScreen(question), take)
 
     def action_edges(self) -> None:
         if self.path is not None:

@@ -315,7 +315,7 @@ class SurveyScreen(SurveyView):
         else:
             take = partial(self._take_option, there, cell)
             question = f"{row.name}: {HEADS[column].told}"
-            self.app.push_screen(ChoiceScreen(question, options), lambda n: take(n) if isinstance(n, int) else None)
+            self.app.ask(ChoiceScreen(question, options), lambda n: take(n) if isinstance(n, int) else None)
 
     def _take_option(self, there: list[Where], cell: Cell, number: int) -> None:
         if number < len(there):

@@ -330,7 +330,7 @@ class TablesScreen(TablesView):
                     self.look(Sight(*found[number]))
 
             options = [f"{table}  where {condition}" for table, condition in found]
-            self.app.push_screen(ChoiceScreen("Rows that refer to this one", options), take)
+            self.app.ask(ChoiceScreen("Rows that refer to this one", options), take)
 
     def action_choose(self) -> None:
         if not self.notes:
@@ -343,7 +343,7 @@ class TablesScreen(TablesView):
         options = [f"{n.name}  {'a stamp' if n.is_stamp else plural(n.total, 'row')}" for n in self.notes]
         names = [note.name for note in self.notes]
         at = names.index(self.sight.table) if self.sight.table in names else 0
-        self.app.push_screen(ChoiceScreen("Tables and stamps", options, at), take)
+        self.app.ask(ChoiceScreen("Tables and stamps", options, at), take)
 
     def action_next(self, by: int) -> None:
         names = [note.name for note in self.notes]
@@ -357,14 +357,14 @@ class TablesScreen(TablesView):
                 self.look(self.sight._replace(condition="" if text == "*" else text, row=0))
 
         question = f"Only rows of {self.sight.table} for which this is true (* for all):"
-        self.app.push_screen(LineScreen(question, self.sight.condition), take)
+        self.app.ask(LineScreen(question, self.sight.condition), take)
 
     def action_order(self) -> None:
         def take(text: str | None) -> None:
             if text is not None:
                 self.look(self.sight._replace(order="" if text == "*" else text, row=0), remember=False)
 
-        self.app.push_screen(LineScreen("ORDER BY (* for as they stand):", self.sight.order), take)
+        self.app.ask(LineScreen("ORDER BY (* for as they stand):", self.sight.order), take)
 
     def action_sort(self) -> None:
         if self.shown is not None and self.shown.note.columns:
@@ -442,7 +442,7 @@ class TablesScreen(TablesView):
                 self.chosen_session = [None, core.COMMITTED, *ladder.sessions][number]
                 self.ask()
 
-        self.app.push_screen(ChoiceScreen("Who sees the rows", options), take)
+        self.app.ask(ChoiceScreen("Who sees the rows", options), take)
 
     def action_fixture(self) -> None:
         def take(number: int | str | None) -> None:
@@ -451,7 +451,7 @@ class TablesScreen(TablesView):
                 self.ask()
 
         if self.every_fixture:
-            self.app.push_screen(ChoiceScreen("Fixtures", self.every_fixture), take)
+            self.app.ask(ChoiceScreen("Fixtures", self.every_fixture), take)
         else:
             self.told("there is no fixture: `glimb new fixture NAME` makes one")
 
@@ -480,7 +480,7 @@ class TablesScreen(TablesView):
                 return
             value = "" if row[number] is None else field_text(row[number], shown, number)
             question = f'{column} of this row in {self.app.shown(path)} (NULL for NULL, "" for the empty text):'
-            self.app.push_screen(LineScreen(question, value), partial(self._write, path, shown.note, row, column))
+            self.app.ask(LineScreen(question, value), partial(self._write, path, shown.note, row, column))
 
         self.app.worker.ask(find, ask)
 
