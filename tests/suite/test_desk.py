@@ -343,6 +343,7 @@ def test_a_sheet_is_read_and_written_as_it_stands() -> None:
     assert table.with_column("value").rows == (("1", "2", ""),)
     assert table.with_rows(0, [[]]).with_rows(2, [[], ["3"]]).text() == "a,b\n1,2\n3,\n"
     assert pasted("1\t2\r\n3\t4\r\n") == [["1", "2"], ["3", "4"]]
+    assert pasted("1\t2\r3\t4\r") == [["1", "2"], ["3", "4"]]
     assert pasted('1,"a, b"\n') == [["1", "a, b"]]
     assert bare('"say ""no"""') == 'say "no"'
 

@@ -64,7 +64,7 @@ def glimb(root: Path, *arguments: str) -> str:
 
 def opened(open_terminal: Opener, root: Path) -> Terminal:
     terminal = open_terminal(root)
-    terminal.until("Survey", "1 not run", "grams_of")
+    terminal.until("Survey", "not run", "grams_of")
     return terminal
 
 
@@ -215,3 +215,71 @@ def test_a_finding_is_switched_off(open_terminal: Opener, seeds: Path) -> None:
     terminal.until("0 dubious", "nothing dubious")
     assert "-- allow null-comparison: nothing is forgotten\n" in (seeds / "routines/lots.sql").read_text()
     assert glimb(seeds, "check") == "nothing is wrong, nothing is dubious\n"
+
+
+def test_what_a_change_concerns_runs_by_itself(open_terminal: Opener, seeds: Path) -> None:
+    terminal = opened(open_terminal, seeds)
+    terminal.keys("a")
+    terminal.until("1 met", "coverage")
+    file = seeds / "routines/lots.sql"
+    right = file.read_text()
+    file.write_text(right.replace("RETURN found;", "RETURN found + 1;"))
+    terminal.until("files have changed")
+    terminal.keys("A")
+    terminal.until("runs by itself")
+    file.write_text(right.replace("RETURN found;", "RETURN found + 2;"))
+    terminal.until("1 slipped")
+    terminal.keys("x")
+    terminal.until("× slipped", "value 30")
+    file.write_text(right)
+    terminal.until("1 met", "0 slipped")
+
+
+def test_new_routines(open_terminal: Opener, seeds: Path) -> None:
+    terminal = opened(open_terminal, seeds)
+    terminal.keys("R")
+    terminal.until("Routine", "grams_of")
+    terminal.keys("o")
+    terminal.until("A new routine", "a query wrapped")
+    terminal.keys("Enter")
+    terminal.until("Its name:")
+    terminal.type("fresh")
+    terminal.until("routines/fresh.sql", "CREATE FUNCTION fresh (a INTEGER)", "nothing wrong")
+    terminal.keys("Escape", "o")
+    terminal.until("A new routine")
+    terminal.keys("Down", "Down", "Down", "Down", "Enter")
+    terminal.until("Its name:")
+    terminal.type("lots_of")
+    terminal.until("its constants become parameters")
+    terminal.type("SELECT id, grams FROM lot WHERE crop = 2")
+    terminal.until("routines/lots_of.sql", "CREATE FUNCTION lots_of")
+    assert "lots_of" in glimb(seeds, "survey")
+
+
+def test_cells_are_pasted_and_written(open_terminal: Opener, seeds: Path) -> None:
+    """Cells of a spreadsheet into a sheet; a cell of a fixture's file; what was there is there at the next start."""
+    (seeds / "sheets").mkdir()
+    (seeds / "sheets/grams_of.csv").write_text("lot_id,value\n1,10\n")
+    terminal = opened(open_terminal, seeds)
+    terminal.keys("C")
+    terminal.until("sheets/grams_of.csv", "1 met")
+    terminal.keys("a")
+    terminal.until("2 calls")
+    terminal.tmux("set-buffer", "2\t20\n3\t31\n")
+    terminal.tmux("paste-buffer", "-p")
+    terminal.until("3 calls", "2 met", "1 slipped", "31 × 30")
+    terminal.keys("x", "k")
+    terminal.until("3 met")
+    assert (seeds / "sheets/grams_of.csv").read_text() == "lot_id,value\n1,10\n2,20\n3,30\n"
+    terminal.keys("T")
+    terminal.until("Tables", "rye␣")
+    terminal.keys("Right", "e")
+    terminal.until("name of this row in fixtures/base/crop.csv")
+    terminal.type("oats, black")
+    terminal.until("saved fixtures/base/crop.csv", "oats, black")
+    assert (seeds / "fixtures/base/crop.csv").read_text().split("\n")[1] == '1,"oats, black",POA'
+    terminal.keys("t", "q")
+    terminal.until("ended=0")
+    again = open_terminal(seeds)
+    again.until("Tables", "oats, black")
+    assert '"theme": "glimb-noon"' in (seeds / ".glimb/screen.json").read_text()

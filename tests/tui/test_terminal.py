@@ -212,7 +212,13 @@ def test_prompt(open_terminal: Opener, tmp_path: Path) -> None:
     terminal.type("SELEC 1;")
     terminal.until("did you mean select?")
     terminal.type("SELECT 'not ended")
+    terminal.until("SELECT 'not ended")
     terminal.keys("C-c")
+    deadline = time.monotonic() + 20
+    while not terminal.screen().rstrip().endswith("phone>"):
+        assert time.monotonic() < deadline, terminal.screen()
+        time.sleep(0.05)
+    time.sleep(0.3)  # the prompt is there before it reads
     terminal.keys("C-d")
     terminal.until("ended=0")
     assert "SELECT :n / 0;" in (demo / ".glimb" / "history").read_text()

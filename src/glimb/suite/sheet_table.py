@@ -201,7 +201,8 @@ def taken(table: SheetTable, row: int, ran: Ran, columns: Iterable[int]) -> Shee
 
 def pasted(text: str) -> list[list[str]]:
     """Cells that were copied from a spreadsheet (tabs between them), or lines of CSV."""
-    lines = text.replace("\r\n", "\n").rstrip("\n").split("\n")
+    # A terminal sends line ends as carriage returns.
+    lines = text.replace("\r\n", "\n").replace("\r", "\n").rstrip("\n").split("\n")
     if any("\t" in line for line in lines):
         return [line.split("\t") for line in lines]
     try:

@@ -258,6 +258,6 @@ def written_field(text: str) -> str:
     """A field as it stands in a CSV file (RFC 4180): in quotes where it has to be."""
     if text in ("", "NULL", '""'):
         return text
-    if any(sign in text for sign in ',"\n') or text != text.strip():
+    if any(sign in text for sign in ',"\n\r') or text != text.strip():
         return '"' + text.replace('"', '""') + '"'
     return text

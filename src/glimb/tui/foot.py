@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from textual import events
 from textual.binding import Binding
 from textual.screen import Screen
+from textual.widget import Widget
 from textual.widgets import Static, TextArea
 
 from glimb.tui.palette import PALETTES
@@ -32,7 +33,7 @@ class Foot(Static):
         colours = PALETTES.get(self.app.theme, PALETTES["glimb-dusk"])
         focused = self.screen.focused
         line = Text(" ")
-        for key, shown, word in typing_keys(focused) if isinstance(focused, TextArea) else self._keys():
+        for key, shown, word in typing_keys(focused) if focused is not None and is_typing(focused) else self._keys():
             start = len(line)
             line.append(shown, style=f"bold {colours.accent}").append(f" {word}", style=colours.quiet)
             line.apply_meta({"press": key}, start, len(line))
@@ -45,8 +46,13 @@ class Foot(Static):
             await self.app.run_action(f"app.press('{key}')")
 
 
-def typing_keys(area: TextArea) -> Iterator[Told]:
-    """The keys that a text area of ours tells."""
+def is_typing(widget: Widget) -> bool:
+    """Whether one types into a widget that tells its own keys."""
+    return isinstance(widget, TextArea) or getattr(widget, "TELLS_KEYS", False)
+
+
+def typing_keys(area: Widget) -> Iterator[Told]:
+    """The keys that a widget of ours tells while one types into it."""
     for binding in type(area).__dict__.get("BINDINGS", ()):
         if isinstance(binding, Binding):
             yield binding.key, binding.key_display or binding.key, binding.description

@@ -78,6 +78,15 @@ class CellInput(Guarded, Input):
             super().__init__()
             self.text = text
 
+    TELLS_KEYS = True
+    BINDINGS: ClassVar = [
+        Binding("enter", "told", "next row", key_display="Enter"),
+        Binding("tab", "told", "next cell", key_display="Tab"),
+        Binding("shift+tab", "told", "cell before", key_display="Shift+Tab"),
+        Binding("up", "told", "row above", key_display="↑"),
+        Binding("escape", "told", "end typing", key_display="Esc"),
+    ]
+    """What the foot tells; all of it is done by `take_key`."""
     MOVES: ClassVar = {"enter": (1, 0), "down": (1, 0), "up": (-1, 0), "tab": (0, 1), "shift+tab": (0, -1)}
 
     async def take_key(self, event: events.Key) -> bool:
@@ -97,10 +106,10 @@ class CellInput(Guarded, Input):
     def _on_paste(self, event: events.Paste) -> None:
         event.stop()
         event.prevent_default()
-        if "\n" in event.text.rstrip("\n") or "\t" in event.text:
+        if any(sign in event.text.rstrip("\r\n") for sign in "\r\n\t"):
             self.post_message(self.Pasted(event.text))
         else:
-            self.replace(event.text.rstrip("\n"), *self.selection)
+            self.replace(event.text.rstrip("\r\n"), *self.selection)
 
 
 class SheetView(Page):
