@@ -130,6 +130,14 @@ def test_a_case_that_is_run_again_replaces_what_it_showed(tmp_path: Path) -> Non
     assert (row.evidence["null_argument"], row.evidence["called"]) == ("never", "seen")
     assert desk.study.touched([tmp_path / "routines/f.sql"]) == {(tmp_path / "cases/c.sql", "one")}
     assert desk.study.touched([tmp_path / "routines/g.sql"]) == set()
+    desk.forget()
+    assert desk.proof().rows[0].evidence["called"] == "seen"
+    (tmp_path / "routines/f.sql").write_text("CREATE FUNCTION f (a INTEGER) RETURNS INTEGER RETURN 7;")
+    desk.runner.forget()
+    desk.forget()
+    assert desk.proof().rows[0].evidence["called"] == "never"
+    desk.study.take(desk.run(other, other.cases[0]))
+    assert desk.proof().rows[0].evidence["called"] == "seen"
     desk.study.keep_only([])
     assert desk.proof().rows[0].evidence["called"] == "never"
 

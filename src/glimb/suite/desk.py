@@ -7,6 +7,7 @@ engine for each fixture; a new one is made when files have changed.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from contextlib import suppress
 from pathlib import Path
 from typing import NamedTuple
 
@@ -79,13 +80,27 @@ class Desk:
         self.study = Study()
         self.scripts: list[Script] = []
         self.is_counted = False
+        self._stamps: set[tuple[Path, float]] = set()
+        """The files of schema and routines, each with when it was written."""
         self._counter = Runner(lets, covering=True)
 
     def forget(self) -> None:
-        """Files have changed: worlds are made anew. (What runs have shown stays until they are run again.)"""
+        """Files may have changed: worlds are made anew. What cases have shown of a file that has changed is known no
+        longer, since it is known by its places there; of others it stays."""
+        before, self._stamps = self._stamps, self._stamps_now()
+        changed = {path for path, _ in before ^ self._stamps} if before else set()
+        self.study.drop(self.study.touched(changed) if changed else ())
         self._counter.forget()
         self._counter = Runner(self._counter.lets, covering=True)
         self.is_counted = False
+
+    def _stamps_now(self) -> set[tuple[Path, float]]:
+        """The files that routines and their tables come of; one that is gone meanwhile has changed."""
+        found = set()
+        for path in (*self.project.files("schema"), *self.project.files("routines")):
+            with suppress(OSError):
+                found.add((path, path.stat().st_mtime))
+        return found
 
     def close(self) -> None:
         """Give back the engines of its own."""
@@ -198,7 +213,8 @@ class Desk:
         routine = self.routine(file, line)
         if routine is None:
             return None
-        return about(self.engine(), routine, self.scripts, self.study.counts.values())
+        counts = self.study.counts.values() if self.is_counted else ()  # others are of lines that may have moved
+        return about(self.engine(), routine, self.scripts, counts)
 
     def remarks(self, source: Source) -> list[Remark]:
         """What is to be said of a text with routines that is being written."""

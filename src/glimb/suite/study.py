@@ -57,7 +57,11 @@ class Study:
     def keep_only(self, keys: Iterable[Key]) -> None:
         """Forget cases that are no longer there."""
         there = set(keys)
-        for key in [key for key in self._seen if key not in there]:
+        self.drop([key for key in self._seen if key not in there])
+
+    def drop(self, keys: Iterable[Key]) -> None:
+        """Forget what these cases have shown."""
+        for key in keys:
             del self._seen[key], self._files[key], self._fixtures[key]
             self._all = None
 

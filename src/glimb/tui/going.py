@@ -150,6 +150,10 @@ class Going(Host):
 
     async def _go_to_routine(self, file: str, line: int) -> None:
         await self.action_go("routine")
+        self._show_routine(file, line)
+
+    def _show_routine(self, file: str, line: int) -> None:
+        """The routine in which a line stands; where there is none, the file."""
 
         def show(names: list[Named]) -> None:
             mine = [one for one in names if one.file == file and one.line <= line]
@@ -186,7 +190,7 @@ class Going(Host):
         page.draw()
         if name == "routine":
             if place is not None:
-                self.routine.show(*place)
+                self._show_routine(*place)
             else:
                 self.routine.refresh_about()
         elif name == "tables":
@@ -223,6 +227,9 @@ class Going(Host):
             frames = (step.frame for step in walk_steps(self.ladder.chosen.steps) if step.frame is not None)
             frame = next(frames, None)
             return (frame.source.name, frame.source.line(frame.span.start)) if frame is not None else None
+        course = self.climber.course
+        if self.screen is self.climber and course is not None and len(course):
+            return course.scene(self.climber.at).source.name, course.lines[self.climber.at].line
         return None
 
     async def back(self) -> None:

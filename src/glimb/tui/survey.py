@@ -220,7 +220,8 @@ class SurveyView(Page):
         if rest:
             head.append(f"{rest} not run  ", style=colours.quiet)
         if self.proof.share.all:
-            told = f"coverage {self.proof.share.percent:.0f} %" if self.proof.is_counted else "counting ..."
+            told = f"coverage {self.proof.share.percent:.0f} %"
+            told += "" if self.proof.is_counted else " before files were read again"
             head.append(f"{told}  ", style=colours.text)
         if self.is_reading:
             head.append("reading ...  ", style=f"bold {colours.warn}")
