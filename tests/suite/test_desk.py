@@ -400,3 +400,35 @@ def test_rows_of_a_query(demo: Desk) -> None:
     with pytest.raises(ProblemError):
         demo.rows_from("refund_percent", "SELEC")
     assert set(EVIDENCE) >= {"called", "waits"}
+
+
+def test_names_with_a_schema_and_in_quotes(tmp_path: Path) -> None:
+    for name, text in {
+        "glimb.toml": 'fixture = "f"\n',
+        "schema/t.sql": (
+            'CREATE SCHEMA wine; CREATE TABLE wine."Red Grape" (code CHAR(2) PRIMARY KEY);\n'
+            'CREATE TABLE wine.bottle (id INTEGER PRIMARY KEY, "order" CHAR(2) REFERENCES wine."Red Grape");'
+        ),
+        "routines/r.sql": "CREATE FUNCTION wine.worth (g CHAR(2)) RETURNS BIGINT READS SQL DATA\n"
+        'RETURN (SELECT COUNT(*) FROM wine.bottle b WHERE b."order" = g);',
+        "fixtures/f/z.sql": "INSERT INTO wine.\"Red Grape\" VALUES ('RI'); INSERT INTO wine.bottle VALUES (1, 'RI');",
+        "cases/c.sql": "--# case one\nSELECT wine.worth('RI');\n--> value 1\n",
+    }.items():
+        (tmp_path / name).parent.mkdir(parents=True, exist_ok=True)
+        (tmp_path / name).write_text(text)
+    desk = at_desk(tmp_path)
+    (row,) = desk.proof().rows
+    tried = desk.cell(row, "null_argument").tried
+    assert (tried and tried.text, tried and tried.is_found) == ("VALUES wine.worth(NULL)", True)
+    about = desk.about(row.file, row.line)
+    assert about is not None
+    assert installed(desk.engine(), about) is None
+    engine = desk.engine("f")
+    bottle = next(note for note in tables.tables(engine) if note.name == "wine.bottle")
+    found = tables.followed(bottle, tables.rows_of(engine, bottle.name)[0], "order")
+    assert found == ("wine.Red Grape", "code = 'RI'")
+    assert tables.rows_of(engine, *found) == [("RI",)]
+    grape = next(note for note in tables.tables(engine) if note.name == "wine.Red Grape")
+    assert tables.referring(grape, ("RI",)) == [("wine.bottle", "\"order\" = 'RI'")]
+    table = new_table(tmp_path, "worth").put(0, 0, [["RI", "1"]])
+    assert desk.run_sheet(tmp_path / "sheets/worth.csv", table, [0])[0].verdict == "met"

@@ -56,6 +56,8 @@ class About(NamedTuple):
     """A routine; `lines` are those of its text from `line` on."""
 
     name: str
+    key: str
+    """How the catalog knows it: the name, with its schema where that is another one than the usual."""
     kind: str
     file: str
     line: int
@@ -94,6 +96,7 @@ def about(engine: Engine, routine: Routine, scripts: Iterable[Script], counts: I
     lines = tuple(source[definition.span].split("\n"))
     return About(
         routine.name,
+        routine.key,
         routine.kind_word,
         source.name,
         first,

@@ -18,6 +18,7 @@ from glimb.engine.values.conversion import literal_of
 from glimb.engine.values.types import Type, source_of
 from glimb.lang import tree
 from glimb.lang.node import Node, walk
+from glimb.lang.printer import names
 from glimb.suite.declared import compared
 
 MOST_FROM_ROWS = 3
@@ -173,7 +174,7 @@ def call_of(routine: Routine, arguments: Sequence[str]) -> str:
     """The statement that calls a routine with these arguments for the parameters that are given a value."""
     given = iter(arguments)
     texts = ", ".join("?" if p.mode == "out" else next(given) for p in routine.parameters)
-    name = routine.name if routine.name.isidentifier() and routine.name.islower() else f'"{routine.name}"'
+    name = names((routine.schema, routine.name) if routine.schema else (routine.name,))
     if routine.kind == "procedure":
         return f"CALL {name}({texts})"
     return f"SELECT * FROM TABLE({name}({texts}))" if routine.table else f"VALUES {name}({texts})"

@@ -14,6 +14,8 @@ from typing import NamedTuple, NoReturn
 
 from glimb.lang import tree
 from glimb.lang.parser import parse
+from glimb.lang.printer import name as written
+from glimb.lang.printer import names
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 from glimb.suite.project import find_root, read_text
@@ -184,11 +186,11 @@ def _call(routine: Routine, row: dict[str, str], bare: set[str]) -> str:
     arguments = []
     for parameter in node.parameters:
         if parameter.mode == "out":
-            arguments.append(f"{parameter.name} => ?")
+            arguments.append(f"{written(parameter.name)} => ?")
         elif row.get(parameter.name, "") or (parameter.name in row and parameter.name not in bare):
             value = "NULL" if parameter.name in bare else literal(row[parameter.name], parameter.type)
-            arguments.append(f"{parameter.name} => {value}")
-    call = f"{node.name[-1]}({', '.join(arguments)})"
+            arguments.append(f"{written(parameter.name)} => {value}")
+    call = f"{names(node.name)}({', '.join(arguments)})"
     if node.kind == "procedure":
         return f"CALL {call}"
     return f"SELECT * FROM TABLE({call})" if node.table else f"SELECT {call} AS value"

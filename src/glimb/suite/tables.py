@@ -15,6 +15,8 @@ from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.storage.table import ForeignKey, Table
 from glimb.engine.values.conversion import literal_of
 from glimb.engine.values.types import Type
+from glimb.lang.printer import name as column_name
+from glimb.lang.printer import names
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
 from glimb.suite.asking import Asker
@@ -101,7 +103,7 @@ def _stamps(engine: Engine) -> Iterator[TableNote]:
 def rows_of(engine: Engine, name: str, condition: str = "", order: str = "", session: str = COMMITTED) -> list[Row]:
     """The rows of a table for which an SQL condition is true, in the order of a text behind ORDER BY, as a session sees
     them, or as committed. ProblemError for a condition or an order that is none, with what is wrong."""
-    source = f"TABLE({name}({STAMPED}))" if name.startswith(f"{SCHEMA}.") else name
+    source = f"TABLE({name}({STAMPED}))" if name.startswith(f"{SCHEMA}.") else written(name)
     text = f"SELECT * FROM {source}"
     text += f" WHERE {condition}" if condition.strip() else ""
     text += f" ORDER BY {order}" if order.strip() else ""
@@ -171,7 +173,14 @@ def _key(note: TableNote, row: Row) -> Any:
 def condition_for(note: TableNote, columns: tuple[str, ...], values: list[Any], types: list[Type]) -> str:
     """The condition that some columns have these values."""
     pairs = zip(columns, values, types, strict=True)
-    return " AND ".join(f"{name} IS NULL" if v is None else f"{name} = {literal_of(v, t)}" for name, v, t in pairs)
+    named = ((column_name(name), v, t) for name, v, t in pairs)
+    return " AND ".join(f"{name} IS NULL" if v is None else f"{name} = {literal_of(v, t)}" for name, v, t in named)
+
+
+def written(table: str) -> str:
+    """The name of a table as it is written in SQL."""
+    schema, _, short = table.rpartition(".")
+    return names((schema, short) if schema else (short,))
 
 
 def followed(note: TableNote, row: Row, column: str) -> tuple[str, str] | None:

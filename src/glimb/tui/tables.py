@@ -13,6 +13,7 @@ from textual.widgets import Static
 
 from glimb.engine.engine import Engine
 from glimb.engine.values.conversion import literal_of
+from glimb.lang.printer import name as column_name
 from glimb.suite import tables as core
 from glimb.suite.desk import Desk
 from glimb.suite.project import read_text
@@ -368,7 +369,7 @@ class TablesScreen(TablesView):
 
     def action_sort(self) -> None:
         if self.shown is not None and self.shown.note.columns:
-            name = self.shown.note.columns[self.cells.column][0]
+            name = column_name(self.shown.note.columns[self.cells.column][0])
             order = {name: f"{name} DESC", f"{name} DESC": ""}.get(self.sight.order, name)
             self.look(self.sight._replace(order=order, row=0, column=self.cells.column), remember=False)
 
