@@ -14,22 +14,13 @@ $(VENV)/.installed: pyproject.toml
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e .
 	touch $@
 
-$(VENV)/.installed-test: $(VENV)/.installed
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e ".[test]"
-	touch $@
-
-demo: $(VENV)/.installed  ## open the demo project; without a terminal, run its cases
-	@if [ -t 0 ] && [ -t 1 ]; then $(BIN)/glimb open demo; else $(BIN)/glimb run demo; fi
-
+$(VENV)/.installed-# Three streams of tests and the types at once: the screens wait more than they work.
 test: $(VENV)/.installed-test  ## everything
 	@sh tools/need-tmux
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
-	$(BIN)/mypy
 	$(BIN)/lint-imports
-	@$(BIN)/python -m pytest tests/tui tests/engine > $(VENV)/beside.log 2>&1 & beside=$$!; \
-	$(BIN)/python -m pytest --ignore tests/tui --ignore tests/engine; rest=$$?; \
-	wait $$beside; other=$$?; echo "beside them, the screens and the engine:"; cat $(VENV)/beside.log; exit $$((rest | other))
+	@sh tools/at-once $(BIN) $(VENV)
 
 thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys, four times as many
 	THOROUGH=1 $(BIN)/python -m pytest tests/tui/test_keys.py tests/engine/test_planner.py tests/engine/test_against_sqlite.py \

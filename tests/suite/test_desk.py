@@ -78,7 +78,7 @@ def test_a_cell_leads_to_rungs_that_show_it(demo: Desk) -> None:
     for row in demo.proof().rows:
         cell = demo.cell(row, "called")
         scripts = {script.path: script for script in demo.scripts}
-        for where in cell.rungs:
+        for where in cell.rungs[:2]:
             case = next(c for c in scripts[where.path].cases if c.title == where.title)
             result = Runner().run_case(scripts[where.path], case, recording=True)
             frames = {
@@ -214,7 +214,7 @@ def test_remarks_are_what_check_finds(tmp_path: Path) -> None:
     )
     assert any(r.is_error and r.code == "42703" for r in wrong)
     assert {(t.line, t.code) for t in desk.findings()} == checked  # the engine is as it was
-    for told in desk.findings()[::7]:
+    for told in desk.findings()[::20]:
         text = switched_off(path.read_text(), told.line, told.code, "meant so")
         (tmp_path / "routines/t.sql").write_text(text)
         again = Desk(open_project(tmp_path / "glimb.toml"), Runner())
@@ -380,7 +380,7 @@ def test_what_is_taken_is_met(demo: Desk, tmp_path: Path) -> None:
     count = 0
     for named in desk.routines():
         table = new_table(folder, named.name)
-        rows = desk.rows_from(named.name, "")[:12]
+        rows = desk.rows_from(named.name, "")[:10]
         table = table.with_rows(0, [[*row, *[""] * (len(table.columns) - len(row))] for row in rows])
         path = folder / "sheets" / f"{named.name}.tried.csv"
         ran = desk.run_sheet(path, table, range(len(rows)))

@@ -24,6 +24,7 @@ from glimb.suite.edges import argument_lists, call_of, edges
 from glimb.suite.evidence import EVIDENCE, Row, Where
 from glimb.suite.letting import Lets
 from glimb.suite.project import Project
+from glimb.suite.reaching import quick_engine
 from glimb.suite.results import CaseResult
 from glimb.suite.runner import Runner
 from glimb.suite.script import Case, Script, StatementStep
@@ -193,9 +194,12 @@ class Desk:
 
     def rows_from(self, name: str, query: str) -> list[list[str]]:
         """Rows for a sheet of a routine: one for each row of a query, or without one of arguments worth trying."""
-        engine = self.engine(self.study.fixture(self.project))
-        routine = routine_named(engine, name)
-        rows = query_rows(engine, routine, query) if query else edge_rows(engine, routine)
+        engine = quick_engine(self.project, self.study.fixture(self.project))  # what runs on for long is left out
+        try:
+            routine = routine_named(engine, name)
+            rows = query_rows(engine, routine, query) if query else edge_rows(engine, routine)
+        finally:
+            engine.close()
         return [[cell_of(text) for text in row] for row in rows]
 
     # -- routines
