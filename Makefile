@@ -14,7 +14,14 @@ $(VENV)/.installed: pyproject.toml
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e .
 	touch $@
 
-$(VENV)/.installed-# Three streams of tests and the types at once: the screens wait more than they work.
+$(VENV)/.installed-test: $(VENV)/.installed
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e ".[test]"
+	touch $@
+
+demo: $(VENV)/.installed  ## open the demo project; without a terminal, run its cases
+	@if [ -t 0 ] && [ -t 1 ]; then $(BIN)/glimb open demo; else $(BIN)/glimb run demo; fi
+
+# Types and three streams of tests at once: the screens wait more than they work.
 test: $(VENV)/.installed-test  ## everything
 	@sh tools/need-tmux
 	$(BIN)/ruff check .
