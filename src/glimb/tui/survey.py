@@ -343,6 +343,8 @@ class SurveyScreen(SurveyView):
         self.draw()
         if message.stopped:
             self.notify("stopped", severity="warning")
+        elif not message.has_base and self.app.root is not None and all(row.result for row in self.rows):
+            self.action_accept()  # the first run of all cases is what later ones are compared with
 
     # -- keys
 

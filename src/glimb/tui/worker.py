@@ -102,7 +102,7 @@ class Worker(BenchWork):
                 done, told = [], time.monotonic()
             yield
         self._post(CasesDone(done))
-        self._post(RunEnded(count, self._is_stopped))
+        self._post(RunEnded(count, self._is_stopped, self._base is None or self._base.is_there))
         self._post(Counted())
         if counting is not None and not self._is_stopped:
             yield from self._count(counting)
@@ -136,7 +136,7 @@ class Worker(BenchWork):
         return tuple(found)
 
     def _accept(self, results: list[CaseResult]) -> None:
-        base = self._base = Base(self._project_there.root)
+        base, self._base = Base(self._project_there.root), None
         done = [(r, r.case.title, side, one) for r in results if r.case for side, one in enumerate(r.ladders)]
         try:
             base.accept({base.key(r.script.path, title, side): rungs_of(one) for r, title, side, one in done})
