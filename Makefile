@@ -21,13 +21,16 @@ $(VENV)/.installed-test: $(VENV)/.installed
 demo: $(VENV)/.installed  ## open the demo project; without a terminal, run its cases
 	@if [ -t 0 ] && [ -t 1 ]; then $(BIN)/glimb open demo; else $(BIN)/glimb run demo; fi
 
-# Types and three streams of tests at once: the screens wait more than they work.
+# Two streams of tests at once, as there are cores: screens wait, and have to be answered in time.
 test: $(VENV)/.installed-test  ## everything
 	@sh tools/need-tmux
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
+	$(BIN)/mypy
 	$(BIN)/lint-imports
-	@sh tools/at-once $(BIN) $(VENV)
+	@$(BIN)/python -m pytest tests/tui tests/engine > $(VENV)/beside.log 2>&1 & beside=$$!; \
+	$(BIN)/python -m pytest --ignore tests/tui --ignore tests/engine; rest=$$?; \
+	wait $$beside; other=$$?; echo "beside them, the screens and the engine:"; cat $(VENV)/beside.log; exit $$((rest | other))
 
 thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys, four times as many
 	THOROUGH=1 $(BIN)/python -m pytest tests/tui/test_keys.py tests/engine/test_planner.py tests/engine/test_against_sqlite.py \
