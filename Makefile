@@ -32,7 +32,7 @@ test: $(VENV)/.installed-test  ## everything
 	$(BIN)/python -m pytest --ignore tests/tui --ignore tests/engine; rest=$$?; \
 	wait $$beside; other=$$?; echo "beside them, the screens and the engine:"; cat $(VENV)/beside.log; exit $$((rest | other))
 
-thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys, four times as many
+thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys, six times as many
 	THOROUGH=1 $(BIN)/python -m pytest tests/tui/test_keys.py tests/engine/test_planner.py tests/engine/test_against_sqlite.py \
 	  tests/test_mutations.py
 

@@ -1,4 +1,4 @@
-"""How much random tests do: a quarter in the test command, all of it by `make thorough`."""
+"""How much random tests do: a sixth in the test command, all of it by `make thorough`."""
 
 from __future__ import annotations
 
@@ -8,5 +8,5 @@ IS_THOROUGH = bool(os.environ.get("THOROUGH"))
 
 
 def amount(count: int) -> int:
-    """So many, or a quarter of it."""
-    return count if IS_THOROUGH else max(1, count // 4)
+    """So many, or a sixth of it."""
+    return count if IS_THOROUGH else max(1, count // 6)
