@@ -430,5 +430,8 @@ def test_names_with_a_schema_and_in_quotes(tmp_path: Path) -> None:
     assert tables.rows_of(engine, *found) == [("RI",)]
     grape = next(note for note in tables.tables(engine) if note.name == "wine.Red Grape")
     assert tables.referring(grape, ("RI",)) == [("wine.bottle", "\"order\" = 'RI'")]
+    (tmp_path / "routines/s.sql").write_text("CREATE FUNCTION twice (count INTEGER) RETURNS INTEGER RETURN 2 * count;")
+    twice = new_table(tmp_path, "twice").put(0, 0, [["4"]])
+    assert [twice.is_expected(n) for n in range(len(twice.columns))] == [False, True, True]
     table = new_table(tmp_path, "worth").put(0, 0, [["RI", "1"]])
     assert desk.run_sheet(tmp_path / "sheets/worth.csv", table, [0])[0].verdict == "met"

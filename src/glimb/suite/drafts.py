@@ -33,8 +33,10 @@ def remarks(engine: Engine, source: Source) -> list[Remark]:
     parsed = parse(source)
     found = [_of_problem(source, problem) for problem in parsed.problems]
     if not found:
-        found = _of_routines(engine, source, parsed.statements)
-        engine.reset()
+        try:
+            found = _of_routines(engine, source, parsed.statements)
+        finally:
+            engine.reset()
     return sorted(set(found))
 
 

@@ -13,6 +13,7 @@ from typing import NamedTuple
 
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.values.conversion import literal_of
+from glimb.lang.printer import quoted
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.suite.results import CaseResult
@@ -30,6 +31,8 @@ class SheetTable(NamedTuple):
 
     columns: tuple[str, ...]
     rows: Cells
+    parameters: frozenset[str] = frozenset()
+    """The names of the routine's parameters: a column of such a name is an argument, whatever else it might say."""
 
     def text(self) -> str:
         """The CSV file; rows in which nothing stands are none yet."""
@@ -68,7 +71,7 @@ class SheetTable(NamedTuple):
 
     def with_column(self, name: str) -> SheetTable:
         """With one more column, the last."""
-        return SheetTable((*self.columns, name), tuple((*row, "") for row in self.rows))
+        return self._replace(columns=(*self.columns, name), rows=tuple((*row, "") for row in self.rows))
 
     def filled_down(self, row: int, column: int) -> SheetTable:
         """With a cell in the empty ones below it, down to the next that is not empty."""
@@ -81,7 +84,8 @@ class SheetTable(NamedTuple):
 
     def is_expected(self, column: int) -> bool:
         """Whether a column says what is expected."""
-        return self.columns[column].split()[0].lower() in EXPECTING
+        name = self.columns[column].lower()
+        return name not in self.parameters and name.split()[:1] != [] and name.split()[0] in EXPECTING
 
 
 class Ran(NamedTuple):
@@ -102,14 +106,21 @@ def bare(cell: str) -> str:
     return cell
 
 
-def read_table(source: Source) -> SheetTable:
+def parameters_of(root: Path | None, routine: str) -> frozenset[str]:
+    """The names of a routine's parameters; none for one that there is not."""
+    node = routines_of(root).get(routine)
+    return frozenset(p.name for p in node.parameters) if node is not None else frozenset()
+
+
+def read_table(source: Source, parameters: frozenset[str] = frozenset()) -> SheetTable:
     """A sheet's cells. ProblemError for what is no CSV."""
     records = [[source[field.span] for field in record] for record in read_csv(source)]
     if not records:
-        return SheetTable((), ())
+        return SheetTable((), (), parameters)
     columns, *rows = records
     width = len(columns)
-    return SheetTable(tuple(map(bare, columns)), tuple(tuple([*row, *[""] * width][:width]) for row in rows))
+    cells = tuple(tuple([*row, *[""] * width][:width]) for row in rows)
+    return SheetTable(tuple(map(bare, columns)), cells, parameters)
 
 
 def new_table(root: Path | None, routine: str) -> SheetTable:
@@ -118,7 +129,7 @@ def new_table(root: Path | None, routine: str) -> SheetTable:
     wanted = [p.name for p in node.parameters if p.mode != "out"]
     outs = [p.name for p in node.parameters if p.mode != "in"]
     expected = ["count"] if node.table else ["value"] if node.kind == "function" else [f"value {name}" for name in outs]
-    return SheetTable((*wanted, *expected, "fails"), ())
+    return SheetTable((*wanted, *expected, "fails"), (), parameters_of(root, routine))
 
 
 def columns_for(table: SheetTable, root: Path | None, routine: str) -> list[str]:
@@ -186,7 +197,7 @@ def seen_in(outcome: Outcome, column: str) -> str | None:
     if word == "value" and outcome.rows:
         return cell_of(literal_of(outcome.rows[0][0], outcome.columns[0].type))
     if word == "note":
-        return f"'{outcome.notes[0]}'" if len(outcome.notes) == 1 else None
+        return quoted(outcome.notes[0]) if len(outcome.notes) == 1 else None
     return None
 
 

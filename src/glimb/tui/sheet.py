@@ -18,7 +18,7 @@ from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
 from glimb.suite.desk import Desk, Named
 from glimb.suite.project import read_text
-from glimb.suite.sheet_table import Ran, SheetTable, columns_for, new_table, pasted, read_table, taken
+from glimb.suite.sheet_table import Ran, SheetTable, columns_for, new_table, parameters_of, pasted, read_table, taken
 from glimb.suite.sheets import ARRANGING, CHECK
 from glimb.tui.asking import ChoiceScreen, LineScreen
 from glimb.tui.cells import Cells, Column, Drawn
@@ -171,7 +171,7 @@ class SheetView(Page):
             return
         try:
             source = read_text(path) if path.exists() else Source("", str(path))
-            table = read_table(source)
+            table = read_table(source, parameters_of(self.app.root, path.name.split(".")[0].lower()))
         except ProblemError as error:
             self.told(error.problems[0].describe(), severity="error")
             return
@@ -491,8 +491,8 @@ class SheetScreen(SheetTyping):
     def _arguments(self) -> list[int]:
         """The columns of the parameters, in the order of the routine; those that are missing come last."""
         every = new_table(self.app.root, self.routine).columns
-        names = [name for name in every if name.split()[0] not in ("value", "count", "fails")]
-        return [self.table.columns.index(name) for name in names if name in self.table.columns]
+        names = [name for name in every if name in self.table.parameters and name in self.table.columns]
+        return [self.table.columns.index(name) for name in names]
 
     def action_take(self) -> None:
         """Expect what was seen."""

@@ -153,4 +153,5 @@ class Worker(BenchWork):
         else:
             self._post(CaseDone(case_id, runner.run_case(script, script.cases[case_id[1]], True), True))
             self._resume(case_id, script)
-        self._post(RunEnded(1, runner.stopped))
+        if runner.stopped:  # with all that runs behind it, which otherwise goes on
+            self._post(RunEnded(1, True))
