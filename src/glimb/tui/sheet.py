@@ -480,7 +480,8 @@ class SheetScreen(SheetTyping):
             for row in rows:
                 line = [""] * width
                 for place, text in zip(wanted, row, strict=False):
-                    line[place] = text
+                    if place is not None:
+                        line[place] = text
                 lines.append(line)
             self.change(table.with_rows(len(kept), lines), [], moved=True)
             self.cells.go_to(len(kept), self.cells.column)
@@ -488,11 +489,12 @@ class SheetScreen(SheetTyping):
 
         self.app.worker.ask(ask, take)
 
-    def _arguments(self) -> list[int]:
-        """The columns of the parameters, in the order of the routine; those that are missing come last."""
-        every = new_table(self.app.root, self.routine).columns
-        names = [name for name in every if name in self.table.parameters and name in self.table.columns]
-        return [self.table.columns.index(name) for name in names]
+    def _arguments(self) -> list[int | None]:
+        """The columns of the parameters, in the order of the routine; None for one that the sheet has no column for."""
+        fresh = new_table(self.app.root, self.routine)
+        columns = self.table.columns
+        names = [name for name in fresh.columns if name in fresh.parameters]
+        return [columns.index(name) if name in columns else None for name in names]
 
     def action_take(self) -> None:
         """Expect what was seen."""
