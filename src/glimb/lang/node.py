@@ -103,6 +103,12 @@ def replace(node: R, **changes: Any) -> R:
     return type(node)(**values)
 
 
+def placed(node: N, span: Span) -> N:
+    """`node`, which has just been made and is known to nobody else, with its place; for all others there is `replace`."""
+    node.span = span  # type: ignore[misc]
+    return node
+
+
 def walk(thing: Any) -> Iterator[Node]:
     """Every node in `thing` (a node or a tuple of them), parents first. Named tuples hold no nodes."""
     stack = [thing]

@@ -21,6 +21,8 @@ class Token(NamedTuple):
     value: str
     start: int
     end: int
+    sign: str = ""
+    """The value of a name or operator, which may be one that the grammar looks for; nothing for all others."""
 
     @property
     def span(self) -> Span:
@@ -42,9 +44,8 @@ class Mark(NamedTuple):
 
 
 _PATTERN = re.compile(
-    r"""
-      (?P<space>\s+)
-    | (?P<comment>--[^\n]*)
+    r"""\s*+(?:
+      (?P<comment>--[^\n]*)
     | (?P<bracketed>/\*)
     | (?P<bytes>[xX]'[^']*'?)
     | (?P<unicode>[uU]&'[^']*(?:''[^']*)*'?)
@@ -57,11 +58,13 @@ _PATTERN = re.compile(
     | (?P<name>[^\W\d]\w*)
     | (?P<op><>|<=|>=|\|\||=>|!=|::|[-+*/(),.;:<>=?\[\]%])
     | (?P<bad>.)
+    | (?P<space>\Z))
     """,
     re.VERBOSE | re.DOTALL,
 )
 _DELIMITER = re.compile(r"(?i:delimiter)[ \t]+(\S+)[ \t]*(?=\n|\Z)")
 """A line for the programs that need to be told where a routine ends."""
+_SPACE = re.compile(r"\s*")
 _MULTIPLE = re.compile("[0-9]+[kmgtpKMGTP]")
 """The length of a large object, as in CLOB(2M) (clause 5.2)."""
 _MARK_INSIDE = r"\n[ \t]*--[#>]"
@@ -83,53 +86,62 @@ def tokenize(source: Source) -> Tokens:
     """Split `source`; characters that belong to nothing are reported and passed over."""
     text = source.text
     found = Tokens([], [], [], [])
+    add, make = found.tokens.append, tuple.__new__  # what NamedTuple does besides costs more than all else here
     terminator = ""
     at, end = 0, len(text)
     match_at = _PATTERN.match
     while at < end:
-        if terminator and text.startswith(terminator, at):
-            found.tokens.append(Token("op", ";", at, at + len(terminator)))
-            at += len(terminator)
+        if terminator and (ahead := _SPACE.match(text, at)) and text.startswith(terminator, ahead.end()):
+            start, at = ahead.end(), ahead.end() + len(terminator)
+            add(Token("op", ";", start, at, ";"))
             continue
         match = match_at(text, at)
         assert match is not None
         kind = match.lastgroup or "bad"
-        start, at = at, match.end()
-        if kind == "space":
-            continue
-        if kind == "name" and (told := _DELIMITER.match(text, start)) and _begins_statement(found.tokens):
+        start, at = match.span(kind)
+        if kind == "op":
+            value = match[kind]
+            add(make(Token, (kind, value, start, at, value)))
+        elif kind == "name":
+            value = match[kind].lower()
+            told = _DELIMITER.match(text, start) if value == "delimiter" and _begins_statement(found.tokens) else None
+            if told is None:
+                add(make(Token, (kind, value, start, at, value)))
+                continue
             terminator, at = told[1].rstrip(";") and told[1], told.end()
             message = "DELIMITER is passed over: the end of a routine is found without it"
             if not found.notes:
                 found.notes.append(Problem("01000", message, Span(start, at), "", source))
-        elif kind == "name":
-            found.tokens.append(Token("name", match.group().lower(), start, at))
+        elif kind in ("integer", "decimal", "float"):
+            add(make(Token, (kind, match[kind], start, at, "")))
+        elif kind == "space":
+            break
         elif kind == "comment":
-            _mark(source, match.group(), start, at, found.marks)
+            _mark(source, match[kind], start, at, found.marks)
         elif kind == "bracketed":
             at = _bracketed_end(source, start, found.problems)
-        elif kind == "glued" and found.tokens and found.tokens[-1].value == "(" and _MULTIPLE.fullmatch(match.group()):
+        elif kind == "glued" and found.tokens and found.tokens[-1].value == "(" and _MULTIPLE.fullmatch(match[kind]):
             found.tokens.append(Token("integer", text[start : at - 1], start, at - 1))
-            found.tokens.append(Token("name", text[at - 1].lower(), at - 1, at))
+            found.tokens.append(Token("name", text[at - 1].lower(), at - 1, at, text[at - 1].lower()))
         elif kind == "glued":
-            message = f"{match.group()[:40]} is neither a number nor a name"
+            message = f"{match[kind][:40]} is neither a number nor a name"
             hint = "a name begins with a letter; digits stand together; X'1F' is binary"
             found.problems.append(Problem(SYNTAX, message, Span(start, at), hint, source))
             found.tokens.append(Token("integer", "0", start, at))
         elif kind == "bad":
-            shown = match.group() if match.group().isprintable() else f"U+{ord(match.group()):04X}"
+            shown = match[kind] if match[kind].isprintable() else f"U+{ord(match[kind]):04X}"
             found.problems.append(
                 Problem(
                     SYNTAX,
                     f"the character {shown} has no place in SQL",
                     Span(start, at),
-                    spelled(match.group(), SIGNS),
+                    spelled(match[kind], SIGNS),
                     source,
                 )
             )
         else:
-            closed = _is_closed(match.group()) and not re.search(_MARK_INSIDE, match.group())
-            if not closed and kind not in ("integer", "decimal", "float", "op"):
+            closed = _is_closed(match[kind]) and not re.search(_MARK_INSIDE, match[kind])
+            if not closed:
                 line_end = text.find("\n", start)
                 at = line_end if line_end >= 0 else end
             value = _value(kind, text[start:at], Span(start, at), source, found.problems)

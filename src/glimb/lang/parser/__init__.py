@@ -49,7 +49,7 @@ class Parsed(Record):
 def parse(source: Source) -> Parsed:
     """Read all statements of a text, separated by semicolons."""
     tokens, marks, problems, notes = tokenize(source)
-    parser = RoutineParser(source, tokens)
+    parser = RoutineParser(source, tokens, tells=False)
     parser.waymarks = [m for m in marks if m.sign == "@" and re.match(_IS_NAME, m.text)]
     stops = [m.start for m in marks if m.sign == "#"]
     lines = [m.start for m in marks if m.sign != "@"]
@@ -60,10 +60,8 @@ def parse(source: Source) -> Parsed:
         if parser.accept_op(";"):
             continue
         opening = parser.at
-        parser.nesting = 0
         try:
-            statement = parser.statement()
-            _expect_end(parser, lines)
+            statement = _read(parser, lines)
             inside = [by_place[at] for at in _between(faults, statement.span)]
             if inside:
                 raise ProblemError(*inside)
@@ -80,12 +78,37 @@ def parse(source: Source) -> Parsed:
     return Parsed(source, items, problems, marks, notes)
 
 
+def _read(parser: RoutineParser, lines: list[int]) -> Statement:
+    """One statement and that it ends; what cannot be read is read again by a parser that tells what was wanted."""
+    opening, waymarks = parser.at, list(parser.waymarks)
+    parser.nesting = 0
+    try:
+        statement = parser.statement()
+        _expect_end(parser, lines)
+        return statement
+    except ProblemError:
+        if parser.tells:
+            raise
+    parser.at, parser.tells, parser.waymarks = opening, True, waymarks
+    parser.wanted.clear()
+    try:
+        return _read(parser, lines)
+    finally:
+        parser.tells = False
+
+
 def parse_expression(source: Source) -> Expression:
     """Read one expression that fills the whole text; a ProblemError tells what is wrong."""
     tokens, _, problems, _ = tokenize(source)
     if problems:
         raise ProblemError(*problems)
-    parser = RoutineParser(source, tokens)
+    try:
+        return _whole_expression(RoutineParser(source, tokens, tells=False))
+    except ProblemError:
+        return _whole_expression(RoutineParser(source, tokens, tells=True))
+
+
+def _whole_expression(parser: RoutineParser) -> Expression:
     value = parser.expression()
     if parser.token.kind != "end":
         parser.fail()
@@ -110,7 +133,7 @@ def wanted_behind(text: str) -> list[str]:
     like for what the text may choose."""
     source = Source(text)
     tokens, _, _, _ = tokenize(source)
-    parser = RoutineParser(source, tokens)
+    parser = RoutineParser(source, tokens, tells=True)
     while True:
         while parser.accept_op(";"):
             pass

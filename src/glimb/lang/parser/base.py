@@ -24,17 +24,21 @@ RESERVED = frozenset(
     """.split()
 )
 MAX_NESTING = 60
+MOST_AHEAD = 3
+"""How far the grammar looks beyond the present token."""
 AFTER_QUERY = frozenset("union except intersect order offset fetch limit for".split())
 """Words that may stand behind a query in parentheses that begins a longer one."""
 
 
 class ParserBase:
-    """Holds the tokens and the position; `wanted` collects what was looked for at this position."""
+    """Holds the tokens and the position. `wanted` collects what was looked for at this position, if the parser `tells`
+    it: reading is quicker without, and what cannot be read is read once more to say what is wrong."""
 
-    def __init__(self, source: Source, tokens: list[Token]) -> None:
+    def __init__(self, source: Source, tokens: list[Token], tells: bool) -> None:
         self.source = source
-        self.tokens = tokens
+        self.tokens = [*tokens, *tokens[-1:] * MOST_AHEAD]
         self.at = 0
+        self.tells = tells
         self.wanted: dict[str, None] = {}
         self.nesting = 0
         self.closings: dict[int, int] | None = None
@@ -48,24 +52,22 @@ class ParserBase:
         return self.tokens[self.at]
 
     def peek(self, ahead: int = 1) -> Token:
-        return self.tokens[min(self.at + ahead, len(self.tokens) - 1)]
+        return self.tokens[self.at + ahead]
 
     def is_word(self, *words: str, ahead: int = 0) -> bool:
         """Whether the token `ahead` is one of these words."""
-        token = self.peek(ahead) if ahead else self.tokens[self.at]
-        if token.kind == "name" and token.value in words:
+        if self.tokens[self.at + ahead].sign in words:
             return True
-        if not ahead:
+        if self.tells and not ahead:
             for word in words:
                 self.wanted[word.upper()] = None
         return False
 
     def is_op(self, *ops: str, ahead: int = 0) -> bool:
         """Whether the token `ahead` is one of these operators."""
-        token = self.peek(ahead) if ahead else self.tokens[self.at]
-        if token.kind == "op" and token.value in ops:
+        if self.tokens[self.at + ahead].sign in ops:
             return True
-        if not ahead:
+        if self.tells and not ahead:
             for op in ops:
                 self.wanted[f"`{op}`"] = None
         return False
@@ -99,19 +101,30 @@ class ParserBase:
 
     def accept(self, *words: str) -> bool:
         """Take the words if all of them come next."""
-        for ahead, word in enumerate(words):
-            if not self.is_word(word, ahead=ahead):
-                if ahead:
-                    self.wanted = {" ".join(words).upper(): None, **self.wanted}
+        tokens, at = self.tokens, self.at
+        for word in words:
+            if tokens[at].sign != word:
+                if self.tells:
+                    self._missed(words, at > self.at)
                 return False
-        for _ in words:
-            self.advance()
+            at += 1
+        self.at = at
+        self.wanted.clear()
         return True
 
+    def _missed(self, words: tuple[str, ...], begun: bool) -> None:
+        """Words that do not all come next, though the first may."""
+        if begun:
+            self.wanted = {" ".join(words).upper(): None, **self.wanted}
+        else:
+            self.wanted[words[0].upper()] = None
+
     def accept_op(self, op: str) -> bool:
-        if self.is_op(op):
+        if self.tokens[self.at].sign == op:
             self.advance()
             return True
+        if self.tells:
+            self.wanted[f"`{op}`"] = None
         return False
 
     def expect(self, *words: str) -> None:
@@ -171,7 +184,8 @@ class ParserBase:
 
     def span_from(self, start: int) -> Span:
         """From the offset `start` to the end of the last token taken."""
-        return Span(start, max(start, self.tokens[self.at - 1].end if self.at else start))
+        end = self.tokens[self.at - 1].end if self.at else start
+        return Span(start, end if end > start else start)
 
     def fail(self, message: str = "", hint: str = "", span: Span | None = None) -> NoReturn:
         """Raise a syntax problem at the current token."""
@@ -220,24 +234,21 @@ class ParserBase:
         return self._begins_query(self.at)
 
     def _begins_query(self, at: int) -> bool:
-        word, after = self.tokens[at], self.tokens[min(at + 1, len(self.tokens) - 1)]
-        if word.kind != "name" or word.value not in ("select", "values", "with", "table"):
-            return False
-        return word.value != "table" or after.kind != "op"
+        word = self.tokens[at].sign
+        return word in ("select", "values", "with") or (word == "table" and self.tokens[at + 1].kind != "op")
 
     def holds_query(self, opening: int) -> bool:
         """Whether a query fills the parentheses that open at this token: one that begins there, or one in parentheses
         of its own with nothing behind it but what goes on with a query."""
         at = opening
-        while self.tokens[at].kind == "op" and self.tokens[at].value == "(":
+        while self.tokens[at].sign == "(":
             at += 1
         if not self._begins_query(at):
             return False
         ends = self._closings()
         for inner in range(at - 1, opening, -1):
             follows = self.tokens[ends.get(inner, len(self.tokens) - 2) + 1]
-            is_end = follows.kind == "end" or (follows.kind == "op" and follows.value == ")")
-            if not is_end and not (follows.kind == "name" and follows.value in AFTER_QUERY):
+            if follows.kind != "end" and follows.sign != ")" and follows.sign not in AFTER_QUERY:
                 return False
         return True
 
@@ -246,8 +257,8 @@ class ParserBase:
         if self.closings is None:
             self.closings, opened = {}, []
             for number, token in enumerate(self.tokens):
-                if token.kind == "op" and token.value == "(":
+                if token.sign == "(":
                     opened.append(number)
-                elif token.kind == "op" and token.value == ")" and opened:
+                elif token.sign == ")" and opened:
                     self.closings[opened.pop()] = number
         return self.closings

@@ -7,12 +7,37 @@ read next (`comma_list(self.expression)`), so that the parser is one object whos
 from __future__ import annotations
 
 from glimb.lang import tree
-from glimb.lang.node import replace
+from glimb.lang.node import placed
 from glimb.lang.parser.base import RESERVED, ParserBase
 from glimb.lang.source import Span
 
 COMPARISONS = ("=", "<>", "<=", ">=", "<", ">", "!=")
 NEGATABLE = ("between", "in", "like", "similar")
+
+# How tightly operators bind, from OR on; the operators of the levels from CONCATENATION on join two values.
+OR, AND, NOT, IS, PREDICATE, CONCATENATION, SUM, PRODUCT, UNLESS = range(1, 10)
+LEVELS = {
+    "or": OR,
+    "and": AND,
+    "is": IS,
+    **dict.fromkeys((*COMPARISONS, "between", "in", "like", "overlaps"), PREDICATE),
+    "||": CONCATENATION,
+    **dict.fromkeys(("+", "-"), SUM),
+    **dict.fromkeys(("*", "/"), PRODUCT),
+    **dict.fromkeys(("not", "similar"), UNLESS),
+}
+GOES_ON = {"not": NEGATABLE, "similar": ("to",)}
+"""What must follow a word of the level UNLESS, that it begins a predicate."""
+SHOWN = (
+    (PRODUCT, ("`*`", "`/`")),
+    (SUM, ("`+`", "`-`")),
+    (CONCATENATION, ("`||`",)),
+    (PREDICATE, (*(f"`{s}`" for s in COMPARISONS), "NOT", "BETWEEN", "IN", "LIKE", "SIMILAR", "OVERLAPS")),
+    (IS, ("IS",)),
+    (AND, ("AND",)),
+    (OR, ("OR",)),
+)
+"""The operators as messages and completion name them."""
 BARE_FUNCTIONS = frozenset(
     "current_date current_time current_timestamp localtime localtimestamp current_user session_user user "
     "current_schema current_catalog system_user".split()
@@ -29,89 +54,109 @@ class ExpressionParser(ParserBase):
 
     def expression(self) -> tree.Expression:
         self.deeper()
-        left = self._conjunction()
-        while self.accept("or"):
-            left = self._spanned(tree.Logical("or", left, self._conjunction()), left)
+        value = self._climb(OR)
         self.nesting -= 1
-        return left
+        return value
 
-    def _spanned(self, node: tree.Expression, first: tree.Expression) -> tree.Expression:
-        return replace(node, span=self.span_from(first.span.start))
+    def operand(self) -> tree.Expression:
+        """What stands on either side of a predicate: a value without truth."""
+        return self._climb(CONCATENATION)
 
-    def _conjunction(self) -> tree.Expression:
-        left = self._negation()
-        while self.accept("and"):
-            left = self._spanned(tree.Logical("and", left, self._negation()), left)
-        return left
+    def _climb(self, least: int) -> tree.Expression:
+        """An expression of operators that bind at least so tightly."""
+        start = self.tokens[self.at].start
+        left, most = self._start(least)
+        return self._go_on(left, start, least, most)
 
-    def _negation(self) -> tree.Expression:
-        start = self.token.start
-        if self.accept("not"):
-            self.deeper()
-            node = tree.Not(self._negation(), span=self.span_from(start))
-            self.nesting -= 1
-            return node
-        return self._truth()
-
-    def _truth(self) -> tree.Expression:
-        return self._truth_of(self._predicate_of(self._concatenation()))
-
-    def _truth_of(self, left: tree.Expression) -> tree.Expression:
-        while self.is_word("is"):
-            self.advance()
-            negated = self.accept("not")
-            if self.accept("null"):
-                left = self._spanned(tree.IsNull(left, negated), left)
-            elif self.is_word("true", "false", "unknown"):
-                left = self._spanned(tree.IsTruth(left, self.advance().value, negated), left)
-            elif self.accept("distinct", "from"):
-                left = self._spanned(tree.IsDistinct(left, self._concatenation(), negated), left)
-            else:
-                self.wanted["DISTINCT FROM"] = None
-                self.fail()
-        return left
-
-    def _predicate_of(self, left: tree.Expression) -> tree.Expression:
+    def _go_on(self, left: tree.Expression, start: int, least: int, most: int) -> tree.Expression:
+        """What goes on from a value that begins at `start`, with operators that bind so tightly."""
         while True:
-            if self.is_op(*COMPARISONS):
-                left = self._comparison(left)
-                continue
-            negated = self.is_word("not") and self.is_word(*NEGATABLE, ahead=1)
-            if negated:
-                self.advance()
-            if self.accept("between"):
-                left = self._between(left, negated)
-            elif self.accept("in"):
-                left = self._in(left, negated)
-            elif self.accept("like"):
-                pattern = self._concatenation()
-                escape = self._concatenation() if self.accept("escape") else None
-                left = self._spanned(tree.Like(left, pattern, escape, negated), left)
-            elif self.accept("similar", "to"):
-                pattern = self._concatenation()
-                escape = self._concatenation() if self.accept("escape") else None
-                left = self._spanned(tree.Similar(left, pattern, escape, negated), left)
-            elif self.accept("overlaps"):
-                left = self._spanned(tree.Overlaps(left, self._concatenation()), left)
-            else:
+            sign = self.tokens[self.at].sign
+            level = LEVELS.get(sign, 0)
+            if level == UNLESS:
+                level = PREDICATE if self.tokens[self.at + 1].sign in GOES_ON[sign] else 0
+            if not least <= level <= most:
+                if self.tells:
+                    self._could_go_on(least, most)
                 return left
+            if level == PREDICATE:
+                left = self._predicate(left, sign)
+            elif level == IS:
+                left = self._is(left)
+            else:
+                self.advance()
+                right = self._climb(level + 1)
+                left = tree.Binary(sign, left, right) if level >= CONCATENATION else tree.Logical(sign, left, right)
+            most = level
+            placed(left, self.span_from(start))
+
+    def _start(self, least: int) -> tuple[tree.Expression, int]:
+        """The first operand, and how tightly an operator behind it may bind."""
+        start = self.tokens[self.at].start
+        if least <= NOT and self.accept("not"):
+            self.deeper()
+            node = tree.Not(self._climb(NOT), span=self.span_from(start))
+            self.nesting -= 1
+            return node, NOT - 1
+        return self._signed(), PRODUCT
+
+    def _could_go_on(self, least: int, most: int) -> None:
+        """Every operator that could have stood here, those that bind most tightly first."""
+        present = self.token.sign.upper()
+        for level, words in SHOWN:
+            if least <= level <= most:
+                self.wanted.update((word, None) for word in words if word != present)
+
+    def _is(self, left: tree.Expression) -> tree.Expression:
+        """IS and what follows it (clauses 8.8, 8.15, 6.35)."""
+        self.advance()
+        negated = self.accept("not")
+        if self.accept("null"):
+            return tree.IsNull(left, negated)
+        if self.is_word("true", "false", "unknown"):
+            return tree.IsTruth(left, self.advance().value, negated)
+        if self.accept("distinct", "from"):
+            return tree.IsDistinct(left, self.operand(), negated)
+        self.wanted["DISTINCT FROM"] = None
+        self.fail()
+
+    def _predicate(self, left: tree.Expression, sign: str) -> tree.Expression:
+        """The rest of a predicate that begins with this word or sign, after what it is about."""
+        if sign in COMPARISONS:
+            return self._comparison(left)
+        negated = self.accept("not")
+        if self.accept("between"):
+            return self._between(left, negated)
+        if self.accept("in"):
+            return self._in(left, negated)
+        if self.accept("like"):
+            return tree.Like(left, *self._pattern(), negated)
+        if self.accept("similar"):
+            self.expect("to")
+            return tree.Similar(left, *self._pattern(), negated)
+        self.expect("overlaps")
+        return tree.Overlaps(left, self.operand())
+
+    def _pattern(self) -> tuple[tree.Expression, tree.Expression | None]:
+        """A pattern, and what escapes in it."""
+        pattern = self.operand()
+        return pattern, self.operand() if self.accept("escape") else None
 
     def _comparison(self, left: tree.Expression) -> tree.Expression:
         sign = self.advance().value
         sign = "<>" if sign == "!=" else sign
         if self.is_word("all", "any", "some") and self.is_op("(", ahead=1) and self.holds_query(self.at + 1):
             every = self.advance().value == "all"
-            query = self.in_parentheses(self.query)
-            return self._spanned(tree.Quantified(sign, every, left, query), left)
-        return self._spanned(tree.Comparison(sign, left, self._concatenation()), left)
+            return tree.Quantified(sign, every, left, self.in_parentheses(self.query))
+        return tree.Comparison(sign, left, self.operand())
 
     def _between(self, left: tree.Expression, negated: bool) -> tree.Expression:
         symmetric = self.accept("symmetric")
         if not symmetric:
             self.accept("asymmetric")
-        low = self._concatenation()
+        low = self.operand()
         self.expect("and")
-        return self._spanned(tree.Between(left, low, self._concatenation(), negated, symmetric), left)
+        return tree.Between(left, low, self.operand(), negated, symmetric)
 
     def _in(self, left: tree.Expression, negated: bool) -> tree.Expression:
         self.expect_op("(")
@@ -121,47 +166,26 @@ class ExpressionParser(ParserBase):
         else:
             node = tree.InList(left, self.comma_list(self.expression), negated)
         self.expect_op(")")
-        return self._spanned(node, left)
+        return node
 
-    # -- arithmetic
-
-    def _concatenation(self) -> tree.Expression:
-        left = self._sum()
-        while self.is_op("||"):
-            self.advance()
-            left = self._spanned(tree.Binary("||", left, self._sum()), left)
-        return left
-
-    def _sum(self) -> tree.Expression:
-        left = self._product()
-        while self.is_op("+", "-"):
-            sign = self.advance().value
-            left = self._spanned(tree.Binary(sign, left, self._product()), left)
-        return left
-
-    def _product(self) -> tree.Expression:
-        left = self._signed()
-        while self.is_op("*", "/"):
-            sign = self.advance().value
-            left = self._spanned(tree.Binary(sign, left, self._signed()), left)
-        return left
+    # -- operands
 
     def _signed(self) -> tree.Expression:
+        if not self.is_op("-", "+"):
+            return self._primary()
         start = self.token.start
-        if self.is_op("-", "+"):
-            sign = self.advance().value
-            self.deeper()
-            operand = self._signed()
-            self.nesting -= 1
-            if sign == "-" and isinstance(operand, tree.Literal) and operand.kind in ("integer", "decimal", "float"):
-                if not operand.value.startswith("-"):
-                    return tree.Literal(operand.kind, "-" + operand.value, span=self.span_from(start))
-            return tree.Unary(sign, operand, span=self.span_from(start))
-        return self._primary()
+        sign = self.advance().value
+        self.deeper()
+        operand = self._signed()
+        self.nesting -= 1
+        if sign == "-" and isinstance(operand, tree.Literal) and operand.kind in ("integer", "decimal", "float"):
+            if not operand.value.startswith("-"):
+                return tree.Literal(operand.kind, "-" + operand.value, span=self.span_from(start))
+        return tree.Unary(sign, operand, span=self.span_from(start))
 
     def _primary(self) -> tree.Expression:
-        start = self.token.start
-        node = replace(self._plain_primary(), span=self.span_from(start))
+        start = self.tokens[self.at].start
+        node = placed(self._plain_primary(), self.span_from(start))
         while True:
             if self.accept_op("["):
                 node = tree.Element(node, self.expression(), span=self.span_from(start))
@@ -170,7 +194,7 @@ class ExpressionParser(ParserBase):
                 node = tree.Field(node, self.identifier("the name of a field"))
             else:
                 return node
-            node = replace(node, span=self.span_from(start))
+            placed(node, self.span_from(start))
 
     def _plain_primary(self) -> tree.Expression:
         token = self.token
@@ -333,7 +357,7 @@ class ExpressionParser(ParserBase):
         if not (negated or self.is_op(*COMPARISONS) or self.is_word("is", "overlaps", *NEGATABLE)):
             return self.expression()
         operand = tree.CaseOperand(span=Span(start, start))
-        test = self._truth_of(self._predicate_of(operand))
+        test = self._go_on(operand, start, IS, PREDICATE)
         return tree.OperandTest(test, span=self.span_from(start))
 
     def _keyword_call(self, word: str) -> tree.Expression | None:
@@ -369,11 +393,11 @@ class ExpressionParser(ParserBase):
         return f"extract_{field}", [self.expression()]
 
     def _substring(self) -> tuple[str, list[tree.Expression]]:
-        arguments = [self._concatenation()]
+        arguments = [self.operand()]
         if self.accept("similar"):
-            arguments.append(self._concatenation())
+            arguments.append(self.operand())
             self.expect("escape")
-            return "substring_similar", [*arguments, self._concatenation()]
+            return "substring_similar", [*arguments, self.operand()]
         if self.accept("from") or self.accept_op(","):
             arguments.append(self.expression())
             if self.accept("for") or self.accept_op(","):
@@ -385,10 +409,10 @@ class ExpressionParser(ParserBase):
         return "substring", arguments
 
     def _position(self) -> tuple[str, list[tree.Expression]]:
-        needle = self._concatenation()
+        needle = self.operand()
         if not self.accept("in") and not self.accept_op(","):
             self.fail()
-        return "position", [needle, self._concatenation()]
+        return "position", [needle, self.operand()]
 
     def _trim(self) -> tuple[str, list[tree.Expression]]:
         side = self.advance().value if self.is_word("leading", "trailing", "both") else "both"
@@ -455,7 +479,7 @@ class ExpressionParser(ParserBase):
         if self.is_word("over") and (self.is_op("(", ahead=1) or self.peek().kind in ("name", "quoted")):
             start = self.advance().start
             over = self.window() if self.is_op("(") else tree.Window(name=self.identifier("the name of a window"))
-            over = replace(over, span=self.span_from(start))
+            over = placed(over, self.span_from(start))
         return tree.FunctionCall(name, arguments, distinct, where, order, over, False, nulls, from_last, overflow)
 
     def _overflow(self) -> tree.Overflow | None:
@@ -521,7 +545,7 @@ class ExpressionParser(ParserBase):
         value: tree.Expression | None = None
         kind = "unbounded "
         if not self.accept("unbounded"):
-            value, kind = self._concatenation(), ""
+            value, kind = self.operand(), ""
         if not self.is_word("preceding", "following"):
             self.fail()
         kind += self.advance().value

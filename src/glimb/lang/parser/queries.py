@@ -7,7 +7,7 @@ next (`comma_list(self.expression)`), so that the parser is one object whose par
 from __future__ import annotations
 
 from glimb.lang import tree
-from glimb.lang.node import replace
+from glimb.lang.node import placed, replace
 from glimb.lang.parser.expressions import ExpressionParser
 
 
@@ -284,7 +284,7 @@ class QueryParser(ExpressionParser):
             self.expect_op("(")
             call = self.call(self.parts("the name of a table function"))
             self.expect_op(")")
-            return self._with_alias(tree.TableCall(replace(call, span=self.span_from(start))), start)
+            return self._with_alias(tree.TableCall(placed(call, self.span_from(start))), start)
         if self.is_word("unnest") and self.is_op("(", ahead=1):
             self.advance()
             arrays = self.in_parentheses(lambda: self.comma_list(self.expression))
@@ -297,7 +297,7 @@ class QueryParser(ExpressionParser):
             return self._with_alias(changed, start)
         name = self.parts("a table")
         if self.is_op("("):
-            return self._with_alias(tree.TableCall(replace(self.call(name), span=self.span_from(start))), start)
+            return self._with_alias(tree.TableCall(placed(self.call(name), self.span_from(start))), start)
         return self._with_alias(tree.TableName(name), start)
 
     def _change_statement(self) -> tree.Statement:
@@ -327,4 +327,6 @@ class QueryParser(ExpressionParser):
             alias = self.advance().value
         if alias and self.is_op("("):
             columns = self.column_names()
-        return replace(item, alias=alias, columns=columns, span=self.span_from(start))
+        if alias:
+            item = replace(item, alias=alias, columns=columns)
+        return placed(item, self.span_from(start))

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator
+from functools import cached_property
 
 from glimb.lang import tree
-from glimb.lang.node import Node, replace
+from glimb.lang.node import Node, placed
 from glimb.lang.parser.schema import SchemaParser
 from glimb.lang.problem import nearest
 
@@ -51,10 +52,12 @@ class RoutineParser(SchemaParser):
             self.advance()
         node = self._labelled(label) if label or self.is_word(*LABELLED) else self._unlabelled()
         self.nesting -= 1
-        return replace(node, span=self.span_from(start))
+        return placed(node, self.span_from(start))
 
-    def _unlabelled(self) -> tree.Statement:
-        readers: dict[str, Callable[[], tree.Statement]] = {
+    @cached_property
+    def _readers(self) -> dict[str, Callable[[], tree.Statement]]:
+        """Readers by the word a statement starts with."""
+        return {
             **self.data_statements(),
             "create": self.create,
             "alter": self.alter,
@@ -79,8 +82,10 @@ class RoutineParser(SchemaParser):
             "deallocate": self._deallocate,
             "explain": self._explain,
         }
+
+    def _unlabelled(self) -> tree.Statement:
         token = self.token
-        reader = readers.get(token.value) if token.kind == "name" else None
+        reader = self._readers.get(token.sign)
         if reader is not None:
             return reader()
         if self.is_op("("):
@@ -88,7 +93,7 @@ class RoutineParser(SchemaParser):
         self.wanted = {"a statement": None}
         hint = ""
         if token.kind == "name":
-            hint = self.foreign() or nearest(token.value, [*readers, *LABELLED])
+            hint = self.foreign() or nearest(token.value, [*self._readers, *LABELLED])
         self.fail(hint=hint)
 
     # -- blocks
@@ -155,7 +160,7 @@ class RoutineParser(SchemaParser):
 
     def _declaration(self) -> Node:
         start = self.advance().start
-        return replace(self._declared(), span=self.span_from(start))
+        return placed(self._declared(), self.span_from(start))
 
     def _declared(self) -> Node:
         if self.is_word("continue", "exit", "undo") and self.is_word("handler", ahead=1):
@@ -375,7 +380,7 @@ class RoutineParser(SchemaParser):
         if self.is_word(*ORIENTATIONS):
             orientation = self.advance().value
             if orientation in ("absolute", "relative"):
-                position = self._concatenation()
+                position = self.operand()
             self.expect("from")
         else:
             self.accept("from")
@@ -446,7 +451,7 @@ class RoutineParser(SchemaParser):
         if not self._descriptor_comes():
             return self._allocate_cursor()
         name = self._descriptor()
-        return tree.AllocateDescriptor(name, self._concatenation() if self.accept("with", "max") else None)
+        return tree.AllocateDescriptor(name, self.operand() if self.accept("with", "max") else None)
 
     def _describe(self) -> tree.Statement:
         self.expect("describe")
@@ -462,14 +467,14 @@ class RoutineParser(SchemaParser):
             return self._get_diagnostics()
         self.expect("get")
         name = self._descriptor()
-        number = self._concatenation() if self.accept("value") else None
+        number = self.operand() if self.accept("value") else None
         known = DESCRIPTOR_ITEMS if number is not None else ("count", "top_level_count")
         return tree.GetDescriptor(name, number, self.comma_list(lambda: self._diagnostics_item(known)))
 
     def _set_descriptor(self) -> tree.Statement:
         self.expect("set")
         name = self._descriptor()
-        number = self._concatenation() if self.accept("value") else None
+        number = self.operand() if self.accept("value") else None
         known = SET_ITEMS if number is not None else ("count",)
         return tree.SetDescriptor(name, number, self.comma_list(lambda: self._set_item(known)))
 
@@ -521,14 +526,14 @@ class RoutineParser(SchemaParser):
         condition: tree.Expression | None = None
         known: tuple[str, ...] = STATEMENT_ITEMS
         if self.accept("condition") or self.accept("exception"):
-            condition = self._concatenation()
+            condition = self.operand()
             known = CONDITION_ITEMS
         if condition is None and self.is_op("=", ahead=1) and self.is_word("all", ahead=2):
             target = self.reference()
             self.advance()
             self.advance()
             part = self.advance().value if self.is_word("statement", "condition") else ""
-            condition = self._concatenation() if part == "condition" and not self.is_op(";") else None
+            condition = self.operand() if part == "condition" and not self.is_op(";") else None
             return tree.GetDiagnostics((), condition, stacked, target, part)
         items = self.comma_list(lambda: self._diagnostics_item(known))
         return tree.GetDiagnostics(items, condition, stacked)

@@ -100,7 +100,7 @@ class SchemaParser(DataParser):
         name = self.parts("a name for the domain")
         self.accept("as")
         type_name = self.type_name()
-        default = self._concatenation() if self.accept("default") else None
+        default = self.operand() if self.accept("default") else None
         constraints = []
         while self.is_word("constraint", "check"):
             constraints.append(self._domain_constraint())
@@ -115,7 +115,7 @@ class SchemaParser(DataParser):
     def _alter_domain(self) -> tree.Statement:
         name = self.parts("the name of a domain")
         if self.accept("set", "default"):
-            return tree.AlterDomain(name, "set default", self._concatenation())
+            return tree.AlterDomain(name, "set default", self.operand())
         if self.accept("drop", "default"):
             return tree.AlterDomain(name, "drop default")
         if self.accept("add"):
@@ -214,7 +214,7 @@ class SchemaParser(DataParser):
                     )
                     not_null = True
             elif self.accept("default"):
-                default = self._concatenation()
+                default = self.operand()
             elif self.accept("not", "null"):
                 not_null = True
             elif self.accept("null"):
@@ -376,7 +376,7 @@ class SchemaParser(DataParser):
 
     def _alter_column(self, table: tree.Parts, name: str) -> tree.Statement:
         if self.accept("set", "default"):
-            return tree.AlterTable(table, "set default", name, value=self._concatenation())
+            return tree.AlterTable(table, "set default", name, value=self.operand())
         if self.accept("drop", "default"):
             return tree.AlterTable(table, "drop default", name)
         if self.accept("set", "not", "null"):
