@@ -7,6 +7,7 @@ use), and the problems met. Regular identifiers are folded to lower case, delimi
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from typing import NamedTuple
 
 from glimb.lang.problem import SYNTAX, Problem
@@ -89,13 +90,14 @@ def tokenize(source: Source) -> Tokens:
     add, make = found.tokens.append, tuple.__new__  # what NamedTuple does besides costs more than all else here
     terminator = ""
     at, end = 0, len(text)
-    match_at = _PATTERN.match
+    following = _tokens_from(text, 0)
     while at < end:
         if terminator and (ahead := _SPACE.match(text, at)) and text.startswith(terminator, ahead.end()):
             start, at = ahead.end(), ahead.end() + len(terminator)
             add(Token("op", ";", start, at, ";"))
+            following = _tokens_from(text, at)
             continue
-        match = match_at(text, at)
+        match = following()
         assert match is not None
         kind = match.lastgroup or "bad"
         start, at = match.span(kind)
@@ -109,6 +111,7 @@ def tokenize(source: Source) -> Tokens:
                 add(make(Token, (kind, value, start, at, value)))
                 continue
             terminator, at = told[1].rstrip(";") and told[1], told.end()
+            following = _tokens_from(text, at)
             message = "DELIMITER is passed over: the end of a routine is found without it"
             if not found.notes:
                 found.notes.append(Problem("01000", message, Span(start, at), "", source))
@@ -120,6 +123,7 @@ def tokenize(source: Source) -> Tokens:
             _mark(source, match[kind], start, at, found.marks)
         elif kind == "bracketed":
             at = _bracketed_end(source, start, found.problems)
+            following = _tokens_from(text, at)
         elif kind == "glued" and found.tokens and found.tokens[-1].value == "(" and _MULTIPLE.fullmatch(match[kind]):
             found.tokens.append(Token("integer", text[start : at - 1], start, at - 1))
             found.tokens.append(Token("name", text[at - 1].lower(), at - 1, at, text[at - 1].lower()))
@@ -144,10 +148,16 @@ def tokenize(source: Source) -> Tokens:
             if not closed:
                 line_end = text.find("\n", start)
                 at = line_end if line_end >= 0 else end
+                following = _tokens_from(text, at)
             value = _value(kind, text[start:at], Span(start, at), source, found.problems)
             found.tokens.append(Token("string" if kind == "unicode" else kind, value, start, at))
     found.tokens.append(Token("end", "", end, end))
     return found
+
+
+def _tokens_from(text: str, at: int) -> Callable[[], re.Match[str] | None]:
+    """Gives one token after the other."""
+    return _PATTERN.scanner(text, at).match  # type: ignore[attr-defined, no-any-return]
 
 
 def _begins_statement(tokens: list[Token]) -> bool:

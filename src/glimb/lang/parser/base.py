@@ -74,8 +74,8 @@ class ParserBase:
 
     def is_name(self) -> bool:
         """Whether an identifier can start here."""
-        token = self.token
-        return token.kind == "quoted" or (token.kind == "name" and token.value not in RESERVED)
+        token = self.tokens[self.at]
+        return (token.kind == "name" and token.sign not in RESERVED) or token.kind == "quoted"
 
     def is_host_variable(self) -> bool:
         """Whether `:name` comes next, with nothing between the two."""
@@ -137,7 +137,8 @@ class ParserBase:
             self.fail()
 
     def identifier(self, what: str = "a name") -> str:
-        if self.is_name():
+        token = self.tokens[self.at]
+        if (token.kind == "name" and token.sign not in RESERVED) or token.kind == "quoted":
             return self.advance().value
         self.wanted = {what: None, **self.wanted}
         if self.token.kind == "name" and self.token.value in RESERVED:
@@ -149,15 +150,20 @@ class ParserBase:
     def parts(self, what: str = "a name") -> tuple[str, ...]:
         """A dotted name."""
         names = [self.identifier(what)]
-        while self.is_op(".") and not self.is_op("*", ahead=1):
+        while self.tokens[self.at].sign == "." and self.tokens[self.at + 1].sign != "*":
             self.advance()
             names.append(self.identifier(what))
+        if self.tells:
+            self.is_op(".")
         return tuple(names)
 
     def comma_list(self, item: Callable[[], T]) -> tuple[T, ...]:
         items = [item()]
-        while self.accept_op(","):
+        while self.tokens[self.at].sign == ",":
+            self.advance()
             items.append(item())
+        if self.tells:
+            self.is_op(",")
         return tuple(items)
 
     def in_parentheses(self, inner: Callable[[], T]) -> T:
@@ -185,7 +191,7 @@ class ParserBase:
     def span_from(self, start: int) -> Span:
         """From the offset `start` to the end of the last token taken."""
         end = self.tokens[self.at - 1].end if self.at else start
-        return Span(start, end if end > start else start)
+        return tuple.__new__(Span, (start, end if end > start else start))  # twice as quick as by its name
 
     def fail(self, message: str = "", hint: str = "", span: Span | None = None) -> NoReturn:
         """Raise a syntax problem at the current token."""

@@ -46,6 +46,13 @@ INTERVAL_FIELDS = ("year", "month", "day", "hour", "minute", "second")
 DATETIME_WORDS = ("date", "time", "timestamp")
 # Reserved words that are also names of functions, when an opening parenthesis follows.
 FUNCTION_WORDS = frozenset(("left", "right", "if", "repeat", "insert", "row", "any", "some"))
+PREFIXES = ("not", "-", "+")
+HAVE_FIELDS = (tree.Element, tree.RowValue, tree.Subquery)
+"""Besides names, what a field may be taken of."""
+SPECIAL_WORDS = BARE_FUNCTIONS | frozenset(
+    "true false null unknown date time timestamp interval case exists unique array next default row".split()
+)
+"""Words that may begin something else than a name, even where no parenthesis follows."""
 NULL_TREATED = frozenset(("lag", "lead", "first_value", "last_value", "nth_value"))
 
 
@@ -92,6 +99,8 @@ class ExpressionParser(ParserBase):
 
     def _start(self, least: int) -> tuple[tree.Expression, int]:
         """The first operand, and how tightly an operator behind it may bind."""
+        if not self.tells and self.tokens[self.at].sign not in PREFIXES:
+            return self._primary(), PRODUCT
         start = self.tokens[self.at].start
         if least <= NOT and self.accept("not"):
             self.deeper()
@@ -186,18 +195,26 @@ class ExpressionParser(ParserBase):
     def _primary(self) -> tree.Expression:
         start = self.tokens[self.at].start
         node = placed(self._plain_primary(), self.span_from(start))
-        while True:
+        while self.tells or self.tokens[self.at].sign in ("[", "."):
             if self.accept_op("["):
-                node = tree.Element(node, self.expression(), span=self.span_from(start))
+                node = tree.Element(node, self.expression())
                 self.expect_op("]")
-            elif isinstance(node, tree.Element | tree.RowValue | tree.Subquery) and self.accept_op("."):
+            elif isinstance(node, HAVE_FIELDS) and self.accept_op("."):
                 node = tree.Field(node, self.identifier("the name of a field"))
             else:
-                return node
+                break
             placed(node, self.span_from(start))
+        return node
 
     def _plain_primary(self) -> tree.Expression:
-        token = self.token
+        token = self.tokens[self.at]
+        if token.kind == "name":
+            if token.sign in SPECIAL_WORDS or self.tokens[self.at + 1].sign == "(":
+                special = self._special_word(token.sign)
+                if special is not None:
+                    return special
+            if token.sign not in RESERVED or (token.sign in FUNCTION_WORDS and self.is_op("(", ahead=1)):
+                return self._named()
         if token.kind in ("integer", "decimal", "float", "bytes"):
             self.advance()
             return tree.Literal(token.kind, token.value)
@@ -214,11 +231,7 @@ class ExpressionParser(ParserBase):
                 return tree.Star()
             if self.is_host_variable():
                 return self.host_variable()
-        if token.kind == "name":
-            special = self._special_word(token.value)
-            if special is not None:
-                return special
-        if self.is_name() or (token.kind == "name" and token.value in FUNCTION_WORDS and self.is_op("(", ahead=1)):
+        if token.kind == "quoted":
             return self._named()
         self.wanted = {"a value": None}
         if token.kind == "name" and token.value in RESERVED:
