@@ -104,7 +104,7 @@ def replace(node: R, **changes: Any) -> R:
 
 
 def placed(node: N, span: Span) -> N:
-    """`node`, which has just been made and is known to nobody else, with its place; for all others there is `replace`."""
+    """`node`, just made and known to nobody else, with its place; for all others there is `replace`."""
     node.span = span  # type: ignore[misc]
     return node
 

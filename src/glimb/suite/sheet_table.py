@@ -16,12 +16,12 @@ from glimb.engine.values.conversion import literal_of
 from glimb.lang.printer import quoted
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
+from glimb.suite.csv_reading import read_csv
 from glimb.suite.results import CaseResult
 from glimb.suite.runner import Runner
 from glimb.suite.sheet_making import cell_of
 from glimb.suite.sheets import ARRANGING, CHECK, EXPECTING, routines_of, script_of_sheet
 from glimb.suite.tables import written_field
-from glimb.suite.world import read_csv
 
 Cells = tuple[tuple[str, ...], ...]
 

@@ -18,9 +18,9 @@ from glimb.lang.printer import name as written
 from glimb.lang.printer import names
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
+from glimb.suite.csv_reading import Field, read_csv
 from glimb.suite.project import find_root, read_text
 from glimb.suite.script import Script, read_source
-from glimb.suite.world import Field, read_csv
 
 ARRANGING = ("case", "fixture", "tags", "skip")
 CHECK = "check"

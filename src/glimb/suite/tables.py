@@ -20,10 +20,11 @@ from glimb.lang.printer import names
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
 from glimb.suite.asking import Asker
+from glimb.suite.csv_loading import typed
+from glimb.suite.csv_reading import Field, read_csv
 from glimb.suite.ladder import Ladder
 from glimb.suite.project import Project, read_text
 from glimb.suite.stamps import SCHEMA
-from glimb.suite.world import Field, read_csv, typed
 
 Row = tuple[Any, ...]
 STAMPED = 20
