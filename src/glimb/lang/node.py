@@ -41,7 +41,7 @@ class RecordMeta(type):
                 asides = {**asides, field: default.default}
             else:
                 fields[field] = default
-        space["__slots__"] = own
+        space["__slots__"] = (*own, *space.pop("_kept", ()))
         space["__match_args__"] = space["_fields"] = tuple(fields)
         space["_values"], space["_asides"] = fields, asides
         if "__init__" not in space:
@@ -89,6 +89,7 @@ class Record(metaclass=RecordMeta):
 class Node(Record):
     """A record with a place, of which trees are made."""
 
+    _kept = ("_kinds",)
     span: Span = keyword_only(default=NOWHERE, kw_only=True)
 
 
@@ -114,14 +115,26 @@ def walk(thing: Any) -> Iterator[Node]:
     stack = [thing]
     while stack:
         item = stack.pop()
-        if type(item) is tuple:
-            stack.extend(reversed(item))
+        if item.__class__ is tuple:
+            stack.extend(item[::-1])
         elif isinstance(item, Node):
             yield item
-            for name in reversed(item._fields):
+            for name in item._fields[::-1]:
                 value = getattr(item, name)
-                if type(value) is tuple or isinstance(value, Node):
+                if value.__class__ is tuple or isinstance(value, Node):
                     stack.append(value)
+
+
+def holds(thing: Any, *kinds: type[Node]) -> bool:
+    """Whether a node of one of these very classes is in `thing` (a node or a tuple of them). A node remembers what is
+    in it: questions to the same one cost a walk once."""
+    if not isinstance(thing, Node):
+        return any(holds(part, *kinds) for part in thing)
+    try:
+        known = thing._kinds  # type: ignore[attr-defined]
+    except AttributeError:
+        known = thing._kinds = frozenset(map(type, walk(thing)))  # type: ignore[attr-defined]
+    return not known.isdisjoint(kinds)
 
 
 def rewrite(thing: Any, change: Callable[[Node], Node | None]) -> Any:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from glimb.engine import resolved as R
 from glimb.engine.binding.arithmetic import datetime_arithmetic
 from glimb.engine.binding.context import Binding
-from glimb.engine.binding.conversions import constant, represent, scale_of, shared, unified
+from glimb.engine.binding.conversions import constant, derived, represent, scale_of, shared, unified
 from glimb.engine.binding.dispatch import expression
 from glimb.engine.values import types as T
 from glimb.engine.values.types import Type
@@ -61,7 +61,7 @@ def _padded(b: Binding, left: R.Expr, right: R.Expr) -> tuple[R.Expr, R.Expr]:
             elif second.type.kind == "char" and second.type.size == size:
                 other = second
             else:
-                other = R.Strict(second.type, second.nullable, "padded_to", (second,), (size,))
+                other = derived(b, second, R.Strict(second.type, second.nullable, "padded_to", (second,), (size,)))
             return (other, first) if swap else (first, other)
     return _stripped(b, left), _stripped(b, right)
 
@@ -70,7 +70,7 @@ def _stripped(b: Binding, bound: R.Expr) -> R.Expr:
     if isinstance(bound, R.Const):
         value = bound.value.rstrip(" ") if bound.value is not None else None
         return R.Const(bound.type, bound.nullable, value)
-    return R.Strict(bound.type, bound.nullable, "without_padding", (bound,))
+    return derived(b, bound, R.Strict(bound.type, bound.nullable, "without_padding", (bound,)))
 
 
 def comparison(b: Binding, node: tree.Comparison) -> R.Expr:

@@ -24,6 +24,21 @@ def constant(b: Binding, value: Any, type_: Type) -> R.Const:
 
 def represent(b: Binding, bound: R.Expr, target: Type) -> R.Expr:
     """The same value in the representation of a type that can hold it exactly (or as a double)."""
+    return derived(b, bound, _represent(b, bound, target))
+
+
+def derived(b: Binding, bound: R.Expr, made: R.Expr) -> R.Expr:
+    """`made` of a value; of that of a literal it is made once, before the statement begins."""
+    if made is bound or b.outside is None or not b.outside.literals or not isinstance(bound, R.Variable):
+        return made
+    if not bound.local.startswith("literal") or isinstance(made, R.Variable):
+        return made
+    variable = R.Variable(made.type, made.nullable, f"literal_made{len(b.outside.derived) + 1}", "")
+    b.outside.derived.append((variable, made))
+    return variable
+
+
+def _represent(b: Binding, bound: R.Expr, target: Type) -> R.Expr:
     source = bound.type
     if source.kind == "null" or (isinstance(bound, R.Const) and bound.value is None):
         return R.Const(target, True, None)

@@ -15,7 +15,7 @@ from glimb.engine.binding.scope import Scope, ValueScope, suggest
 from glimb.engine.catalog.objects import Domain
 from glimb.engine.values import conversion as V
 from glimb.engine.values import types as T
-from glimb.engine.values.conditions import Condition
+from glimb.engine.values.conditions import Condition, fail
 from glimb.engine.values.types import Type
 from glimb.lang import tree
 from glimb.lang.node import replace
@@ -32,21 +32,26 @@ NO_NEXT_VALUE = ("in WHERE", "in ON", "in GROUP BY", "in CHECK", "in WHEN", "ins
 def literal(b: Binding, node: tree.Literal) -> R.Expr:
     """A literal (clause 5.3); 22003 when it has more digits than a DECIMAL may have, 22007 or 22008 for a moment that
     there is not."""
+    given = b.outside.literals.get(id(node)) if b.outside is not None else None
+    if given is not None:
+        local, type_ = given
+        return R.Variable(type_, False, local, "")
     try:
-        return _literal(b, node)
+        return literal_value(node)
     except Condition as condition:
         b.fail(condition.sqlstate, condition.message, node)
 
 
-def _literal(b: Binding, node: tree.Literal) -> R.Expr:
+def literal_value(node: tree.Literal) -> R.Const:
+    """The type and value of a literal; raises the Condition that says what is wrong with it."""
     kind, text = node.kind, node.value
     if kind == "integer":
-        return _integer(b, text, node)
+        return _integer(text)
     if kind == "decimal":
         whole, _, fraction = text.lstrip("-").partition(".")
         precision, scale = len((whole + fraction).lstrip("0")) or 1, len(fraction)
         if max(precision, scale) > T.MAX_PRECISION:
-            b.fail("22003", f"more than {T.MAX_PRECISION} digits", node)
+            fail("22003", f"more than {T.MAX_PRECISION} digits")
         return R.Const(T.decimal(max(precision, scale), scale), False, V.text_to_scaled(text, scale, "number"))
     if kind == "float":
         return R.Const(T.DOUBLE, False, V.text_to_float(text))
@@ -64,9 +69,9 @@ def _literal(b: Binding, node: tree.Literal) -> R.Expr:
     return R.Const(type_, False, V.convert(text, T.CLOB, type_))
 
 
-def _integer(b: Binding, text: str, node: tree.Literal) -> R.Expr:
+def _integer(text: str) -> R.Const:
     if len(text) > T.MAX_PRECISION + 1:
-        b.fail("22003", f"more than {T.MAX_PRECISION} digits", node)
+        fail("22003", f"more than {T.MAX_PRECISION} digits")
     value = int(text)
     for type_ in (T.INTEGER, T.BIGINT):
         if -type_.limit <= value < type_.limit:

@@ -18,12 +18,17 @@ class Outside:
         named: Mapping[str, Type] | None = None,
         tables: Mapping[str, Table] | None = None,
         parameters: list[Type] | None = None,
+        literals: Mapping[int, tuple[str, Type]] | None = None,
     ) -> None:
         self.types = dict(types)
         self.named = named or {}
         self.tables = tables or {}
         self.parameters = parameters
         """Types of the dynamic parameters, in order; None where there cannot be any."""
+        self.literals = literals or {}
+        """Literals whose values the statement is given, by identity: the Python local and the type of each."""
+        self.derived: list[tuple[R.Variable, R.Expr]] = []
+        """What is made of such values before anything else: a variable for each."""
         self.placeholders = 0
         """How many there have been."""
         self.locals: dict[str, str] = {}

@@ -23,16 +23,15 @@ from glimb.engine.codegen.variables import (
 from glimb.engine.codegen.writing import Frame, StatementWriter
 from glimb.engine.outcomes.outcome import ResultColumn
 from glimb.engine.runtime.cursors import CursorKind
-from glimb.lang.node import walk
+from glimb.lang.node import holds, walk
 
 # -- blocks
 
 
 def write_block(w: StatementWriter, node: R.BlockStmt) -> None:
     reach = w.reach
-    if any(isinstance(n, R.LeaveStmt) and n.local == node.label for n in walk(node)) or (
-        any(h.kind != "continue" for h in node.handlers) and any(isinstance(n, R.SignalStmt) for n in walk(node.body))
-    ):
+    is_left = holds(node, R.LeaveStmt) and any(isinstance(n, R.LeaveStmt) and n.local == node.label for n in walk(node))
+    if is_left or (any(h.kind != "continue" for h in node.handlers) and holds(node.body, R.SignalStmt)):
         w.frames.append(Frame(node.label))
         with w.function.indented("while True:"):
             _block_body(w, node)

@@ -6,7 +6,7 @@ from __future__ import annotations
 from glimb.engine import resolved as R
 from glimb.engine.values.command_codes import ITEMS
 from glimb.lang import tree
-from glimb.lang.node import walk
+from glimb.lang.node import holds, walk
 
 _NAMES: dict[type, str] = {
     R.QueryStmt: "SELECT",
@@ -95,5 +95,7 @@ def _schema_command(node: tree.Statement) -> str:
 
 def asks_for_commands(body: R.Stmt) -> bool:
     """Whether some GET DIAGNOSTICS in it asks for the name of the statement before."""
+    if not holds(body, R.DiagnosticsStmt):
+        return False
     asking = (n for n in walk(body) if isinstance(n, R.DiagnosticsStmt))
     return any(n.all is not None or any(item in ITEMS for _, item in n.items) for n in asking)

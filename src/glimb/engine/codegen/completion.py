@@ -5,7 +5,7 @@ from __future__ import annotations
 from glimb.engine import resolved as R
 from glimb.engine.codegen.command_names import asks_for_commands, command_of
 from glimb.engine.codegen.writing import StatementWriter
-from glimb.lang.node import walk
+from glimb.lang.node import holds, walk
 
 
 def tell_command(w: StatementWriter, node: R.Stmt) -> None:
@@ -45,8 +45,7 @@ def no_data(w: StatementWriter, message: str) -> None:
 
 def looks_at_completion(body: R.Stmt) -> bool:
     """Whether something asks for conditions of completion: GET DIAGNOSTICS, or a handler of warnings."""
-    return any(
-        isinstance(n, R.DiagnosticsStmt)
-        or (isinstance(n, R.Handler) and any(s == "warning" or s[:2] == "01" for s in n.states))
-        for n in walk(body)
-    )
+    if holds(body, R.DiagnosticsStmt):
+        return True
+    handlers = (n for n in walk(body) if isinstance(n, R.Handler)) if holds(body, R.Handler) else ()
+    return any(s == "warning" or s[:2] == "01" for handler in handlers for s in handler.states)

@@ -13,7 +13,7 @@ from glimb.engine.codegen.variables import (
     write_unpack,
 )
 from glimb.engine.codegen.writing import StatementWriter
-from glimb.lang.node import walk
+from glimb.lang.node import holds
 
 
 def select_into(w: StatementWriter, node: R.SelectIntoStmt) -> None:
@@ -38,7 +38,7 @@ def select_into(w: StatementWriter, node: R.SelectIntoStmt) -> None:
 
 def begin(w: StatementWriter, query: R.Query) -> None:
     """A query that reads a table starts a transaction."""
-    if any(isinstance(n, R.Scan) for n in walk(query)):
+    if holds(query, R.Scan):
         w.line("if not s.active: s.begin()")
 
 

@@ -18,7 +18,7 @@ from glimb.engine.codegen.operations import QUIET, template_of
 from glimb.engine.outcomes.coverage import ARM, CONDITION, Point
 from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.values.types import Type
-from glimb.lang.node import replace, walk
+from glimb.lang.node import holds, replace, walk
 from glimb.lang.source import NOWHERE, Span
 
 PYTHON_SIGNS = {"=": "==", "<>": "!=", "<": "<", "<=": "<=", ">": ">", ">=": ">="}
@@ -280,7 +280,7 @@ class ExpressionWriter:
     def row_values(self, items: tuple[R.Expr, ...]) -> list[str]:
         """Python texts of the values of one row, in which a sequence gives one value, however often it stands there
         (clause 6.14)."""
-        drawing = [n for item in items for n in walk(item) if isinstance(n, R.NextValue)]
+        drawing = [n for item in items if holds(item, R.NextValue) for n in walk(item) if isinstance(n, R.NextValue)]
         for e in drawing:
             if sum(n.sequence is e.sequence for n in drawing) > 1 and id(e.sequence) not in self.drawn:
                 temp = self.function.temp("drawn")

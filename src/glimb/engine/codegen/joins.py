@@ -20,8 +20,8 @@ from glimb.engine.values import types as T
 from glimb.lang.node import walk
 
 Sink = Callable[[list[str]], None]
-SIMPLE = R.Compare | R.And | R.Or | R.Not | R.IsNull | R.Column | R.Const
-"""Of what conditions are made that need nothing but the row."""
+SIMPLE = R.Compare | R.And | R.Or | R.Not | R.IsNull | R.Column | R.Const | R.Variable
+"""Of what conditions are made that need nothing but the row and values that stand."""
 
 
 class JoinWriter(ExpressionWriter):

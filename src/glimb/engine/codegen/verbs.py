@@ -15,7 +15,7 @@ from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.outcomes.events import END, NO_DATA, ROUND, LoopFold
 from glimb.engine.outcomes.passes import WaymarkInfo
 from glimb.lang import tree
-from glimb.lang.node import walk
+from glimb.lang.node import holds, walk
 
 # -- calls
 
@@ -138,9 +138,9 @@ def schema(w: StatementWriter, node: R.SchemaStmt) -> None:
 
 def may_go_deeper(body: R.Stmt) -> bool:
     """Whether a routine may call another one, itself perhaps: then it looks how deep it is."""
-    calling = R.RoutineCall | R.CallStmt | R.CallRows | R.ExecuteStmt | R.SchemaStmt
-    changing = R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt | R.InsteadStmt | R.OpenStmt | R.TruncateStmt
-    return any(isinstance(n, calling | changing) for n in walk(body))
+    calling = R.RoutineCall, R.CallStmt, R.CallRows, R.ExecuteStmt, R.SchemaStmt
+    changing = R.InsertStmt, R.UpdateStmt, R.DeleteStmt, R.MergeStmt, R.InsteadStmt, R.OpenStmt, R.TruncateStmt
+    return holds(body, *calling, *changing)
 
 
 def _may_return_rows(routine: Routine) -> bool:

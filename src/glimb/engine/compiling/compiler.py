@@ -13,6 +13,7 @@ from glimb.engine.binding.changed_views import change_target
 from glimb.engine.binding.outside import Outside
 from glimb.engine.binding.sources import view_query
 from glimb.engine.catalog.objects import Routine, View
+from glimb.engine.compiling.literals import shape_of
 from glimb.engine.compiling.routines import RoutineCompiler
 from glimb.engine.compiling.statements import Compiled, compile_statement
 from glimb.engine.compiling.tables import TableCompiler
@@ -56,6 +57,7 @@ class Compiler:
         self.tables = TableCompiler(self.units)
         self.routines = RoutineCompiler(self.units)
         self._statements: dict[int, dict[Any, Compiled]] = {}
+        self._names: tuple[int, frozenset[str]] = (-1, frozenset())
 
     # -- statements
 
@@ -78,15 +80,28 @@ class Compiler:
         hosts = self._host_types(node) if re.search(_MAY_NAME_HOST, text) else {}
         outside = (*hosts.items(), *(named or {}).items())
         forms = recording, self.shared.coverage is not None, self.shared.plain
-        key = (text, forms, place, session.schema, types, for_cursor, outside)
+        shape = None
+        if place is None and types is None and not (for_cursor or self.shared.plain or outside):
+            shape = shape_of(node, source, self._routine_names())
+        what = text if shape is None else (shape.text, shape.types)
+        key = (what, forms, place, session.schema, types, for_cursor, outside)
         compiled = known.get(key)
         if compiled is None:
-            around = Outside(hosts, named, parameters=None if types is None else list(types))
+            literals = None if shape is None else shape.nodes
+            around = Outside(hosts, named, parameters=None if types is None else list(types), literals=literals)
             compiled = compile_statement(self.units, node, source, recording, session.schema, around, for_cursor)
             if len(known) >= MAX_STATEMENTS:
                 known.clear()
             known[key] = compiled
-        return compiled
+        return compiled if shape is None else compiled.given(shape.values)
+
+    def _routine_names(self) -> frozenset[str]:
+        """The names of all routines without their schemas."""
+        version, names = self._names
+        if version != self.catalog.version:
+            names = frozenset(name.rpartition(".")[2] for name in self.catalog.routines)
+            self._names = self.catalog.version, names
+        return names
 
     def _host_types(self, node: tree.Statement) -> dict[str, Type]:
         """The types of the host variables that a statement names, of those that have a value."""

@@ -21,7 +21,7 @@ from glimb.engine.outcomes.events import FrameInfo
 from glimb.engine.resolved.flow import comes_to_end
 from glimb.engine.values.problems import problem_condition
 from glimb.lang import tree
-from glimb.lang.node import walk
+from glimb.lang.node import holds
 from glimb.lang.problem import ProblemError
 
 
@@ -96,14 +96,14 @@ class RoutineCompiler:
         if recording:
             self._write_entry(writer, routine, facts, locals_)
         writer.out = tuple(t.local for t, p in zip(facts.parameters, routine.parameters, strict=True) if p.mode != "in")
-        has_handlers = any(isinstance(n, R.Handler) for n in walk(facts.body))
+        has_handlers = holds(facts.body, R.Handler)
         if has_handlers:
             function.line("try:")
             function.depth += 1
         if routine.definition.null_call is False:
             tests = " or ".join(f"{local} is None" for local in locals_)
             function.line(f"if {tests or 'False'}: return None")
-        dynamic = any(isinstance(n, R.ExecuteStmt | R.OpenStmt) for n in walk(facts.body))
+        dynamic = holds(facts.body, R.ExecuteStmt, R.OpenStmt)
         with ExitStack() as around:
             if dynamic and routine.access:
                 around.enter_context(limited_access(writer, tree.ACCESS.index(routine.access)))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from glimb.engine import resolved as R
@@ -88,6 +89,13 @@ class Compiled:
         self.table: Table | None = None
         self.outside: tuple[str, ...] = ()
 
+    def given(self, literals: dict[str, Any]) -> Compiled:
+        """The same with the values of its literals."""
+        run = partial(self.run, **literals)
+        same = Compiled(self.kind, self.command, run, self.code, self.level, self.parameters)
+        same.table, same.outside = self.table, self.outside
+        return same
+
 
 def kind_of(node: tree.Statement) -> str:
     """What a statement is called in outcomes."""
@@ -113,8 +121,11 @@ def compile_statement(
     unit.waymarks = waymarks_of(node)
     names = [f"p{n + 1}" for n in range(len(outside.parameters or ()))]
     names += [*outside.locals.values(), *(f"given_rows_{table}" for table in outside.tables)]
+    names += [local for local, _ in outside.literals.values()]
     function = unit.function("statement_", ["s", "d", *names], node.span)
     writer = statement_writer(function, recording)
+    for variable, made in outside.derived:
+        function.line(f"{variable.local} = {writer.value(made)}")
     for target in outside.given.values():
         if target.local not in names:
             function.line(f"{target.local} = UNGIVEN")

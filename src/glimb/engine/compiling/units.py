@@ -12,7 +12,7 @@ from glimb.engine.codegen.verbs import RECORDING_NAMES
 from glimb.engine.runtime.names import RUNTIME_NAMES
 from glimb.engine.transactions.shared import Shared
 from glimb.lang import tree
-from glimb.lang.node import Node
+from glimb.lang.node import Node, holds
 from glimb.lang.source import Source, Span
 
 
@@ -36,6 +36,8 @@ def waymarks_of(body: tree.Statement) -> list[tuple[Span, str]]:
     """The stretches of a body that stand behind its waymarks, the inner ones last: in each list of statements from a
     waymark to the next one, or to the end of the list."""
     found: list[tuple[Span, str]] = []
+    if not holds(body, tree.Waymark):
+        return found
     for statements in _lists(body):
         marks = [s for s in statements if isinstance(s, tree.Waymark)]
         end = statements[-1].span.end

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from glimb.engine import resolved as R
 from glimb.engine.catalog.objects import Routine
-from glimb.lang.node import Node, walk
+from glimb.lang.node import Node, holds, walk
 
 
 def conjuncts(condition: R.Expr | None) -> list[R.Expr]:
@@ -28,11 +28,10 @@ def names(e: Node) -> set[int]:
 
 def is_volatile(node: Node) -> bool:
     """Whether running this may change data or wait, so that it must not be remembered nor run beside a live scan."""
-    return any(
-        isinstance(n, R.ChangedRows | R.NextValue)
-        or (isinstance(n, R.RoutineCall | R.CallRows) and _may_write(n.routine))
-        for n in walk(node)
-    )
+    if holds(node, R.ChangedRows, R.NextValue):
+        return True
+    calls = walk(node) if holds(node, R.RoutineCall, R.CallRows) else ()
+    return any(isinstance(n, R.RoutineCall | R.CallRows) and _may_write(n.routine) for n in calls)
 
 
 def _may_write(routine: Routine) -> bool:
