@@ -1,0 +1,108 @@
+"""Statements that differ in literals share their code: against an engine in which each is compiled by itself."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+
+import pytest
+from amounts import amount
+from glimb.engine.compiling import compiler
+from glimb.engine.engine import Engine
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
+
+SCHEMA = """
+CREATE TABLE t (i INTEGER PRIMARY KEY, s SMALLINT, d DECIMAL(6,2), c CHAR(5), v VARCHAR(6), dt DATE, f DOUBLE PRECISION,
+  UNIQUE (c), UNIQUE (d), CHECK (s <> 13));
+INSERT INTO t VALUES (1, 1, 1.5, 'ab', 'ab', DATE '2024-02-29', 1.5), (2, -1, -1.25, 'abc', 'ab ', NULL, 0),
+  (3, NULL, 10, 'x', '', DATE '2023-01-01', 1e3), (4, 300, 0.05, NULL, NULL, DATE '1999-12-31', NULL);
+CREATE FUNCTION num(x DECIMAL(5,1)) RETURNS DECIMAL(7,2) RETURN x * 1.5;
+CREATE FUNCTION txt(x CHAR(4), y VARCHAR(4)) RETURNS VARCHAR(12) RETURN '[' || x || y || ']';
+CREATE FUNCTION kind(x INTEGER) RETURNS VARCHAR(9) RETURN 'integer';
+CREATE FUNCTION kind(x VARCHAR(9)) RETURNS VARCHAR(9) RETURN 'text';
+CREATE FUNCTION kind(x DOUBLE PRECISION) RETURNS VARCHAR(9) RETURN 'double';
+CREATE PROCEDURE put(IN k INTEGER, IN x DECIMAL(6,2), INOUT y VARCHAR(5)) UPDATE t SET d = x, v = y WHERE i = k;
+CREATE PROCEDURE seek(IN a DATE, OUT n INTEGER) SET n = (SELECT COUNT(*) FROM t WHERE dt >= a);
+CREATE VIEW low AS SELECT i, d FROM t WHERE d < 5 WITH CHECK OPTION;
+"""
+LITERALS = {
+    "number": "0 1 -1 2 3 13 300 40000 1.5 1.50 -1.25 10.0 10 0.05 99999.99 2147483648 1e0 1.5e3 -0".split(),
+    "text": ["''", "'ab'", "'ab '", "'abc'", "'abcdef'", "'abcdefg'", "'x'", "'2024-02-29'", "' 1'", "'it''s'"],
+    "date": ["DATE '2024-02-29'", "DATE '2023-01-01'", "DATE '1999-12-31'", "DATE '2023-02-29'"],
+}
+COLUMNS = {"i": "number", "s": "number", "d": "number", "f": "number", "c": "text", "v": "text", "dt": "date"}
+
+
+def literal(random_: random.Random, kind: str) -> str:
+    return random_.choice(LITERALS[kind if random_.random() < 0.95 else random_.choice(list(LITERALS))])
+
+
+def condition(random_: random.Random, depth: int = 0) -> str:
+    if depth < 2 and random_.random() < 0.35:
+        both = f"({condition(random_, depth + 1)} {random_.choice(('AND', 'OR'))} {condition(random_, depth + 1)})"
+        return random_.choice(("", "NOT ")) + both
+    column = random_.choice(list(COLUMNS))
+    value = literal(random_, COLUMNS[column])
+    side = random_.choice((column, column, f"COALESCE({column}, {value})"))
+    form = random_.random()
+    if form < 0.2:
+        return f"{side} {random_.choice(('', 'NOT '))}BETWEEN {value} AND {literal(random_, COLUMNS[column])}"
+    sign = random_.choice(("=", "=", "<>", "<", ">="))
+    return f"{side} {sign} {value}" if form < 0.8 else f"{value} {sign} {side}"
+
+
+def statement(random_: random.Random) -> str:
+    """A statement of one of a few shapes, so that shapes come again with other literals."""
+    number, text = literal(random_, "number"), literal(random_, "text")
+    column = random_.choice(list(COLUMNS))
+    return random_.choice(
+        (
+            lambda: f"SELECT i, d FROM t WHERE {condition(random_)} ORDER BY i",
+            lambda: f"SELECT COUNT(*), MAX(d) FROM t WHERE {condition(random_)}",
+            lambda: f"SELECT s, COUNT(*) FROM t WHERE i > {number} GROUP BY s HAVING COUNT(*) >= 1 ORDER BY 1",
+            lambda: f"SELECT x.i FROM t x JOIN t y ON x.i = y.s WHERE y.c = {text}",
+            lambda: f"SELECT num({number}), txt({text}, {literal(random_, 'text')}) FROM t WHERE i = {number}",
+            lambda: f"VALUES (kind({random_.choice((number, text))}), num({number}))",
+            lambda: f"CALL put({number}, {literal(random_, 'number')}, {text})",
+            lambda: f"CALL put({number}, {literal(random_, 'number')}, ?)",
+            lambda: f"CALL seek({literal(random_, 'date')}, ?)",
+            lambda: f"UPDATE t SET {column} = {literal(random_, COLUMNS[column])} WHERE {condition(random_)}",
+            lambda: f"DELETE FROM t WHERE i = {number} AND {condition(random_)}",
+            lambda: f"INSERT INTO t (i, {column}) VALUES ({number}, {literal(random_, COLUMNS[column])})",
+            lambda: f"INSERT INTO low VALUES ({number}, {literal(random_, 'number')}), (9, {number})",
+        )
+    )()
+
+
+def outcomes(texts: list[str]) -> list[Any]:
+    engine = Engine()
+    found = []
+    for text in texts:
+        source = Source(text)
+        for node in parse(source).statements:
+            (outcome,) = engine.execute(engine.session("main"), node, source)
+            failure = outcome.failure and (outcome.failure.sqlstate, outcome.failure.message)
+            told = [(c.table.name, c.before, c.after) for c in outcome.changes]
+            shown = outcome.columns, outcome.rows, outcome.row_count, outcome.out, told
+            found.append((text, outcome.kind, failure, shown))
+    return found
+
+
+@pytest.mark.parametrize("seed", range(amount(120)))
+def test_shared_code_against_own_code(seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    random_ = random.Random(seed)
+    texts = [SCHEMA, *(statement(random_) for _ in range(60))]
+    shared = outcomes(texts)
+    monkeypatch.setattr(compiler, "shape_of", lambda *_: None)
+    for ours, own in zip(shared, outcomes(texts), strict=True):
+        assert ours == own
+
+
+def test_one_compilation_serves_many() -> None:
+    engine = Engine()
+    source = Source(SCHEMA + "".join(f"CALL seek(DATE '2024-01-{n:02}', ?);" for n in range(1, 29)))
+    for node in parse(source).statements:
+        engine.execute(engine.session("main"), node, source)
+    calls = [key for key in engine.compiler._statements[engine.catalog.version] if key[0][0][0].startswith("CALL seek")]
+    assert len(calls) == 1
