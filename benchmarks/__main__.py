@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import sys
 
-from benchmarks import checking, locking, procedural, queries, replaying, starting, storage
+from benchmarks import bulk, checking, locking, parsing, plans, procedural, queries, replaying, starting, storage
 from benchmarks.measure import Benchmark, show
 
 ALL: list[Benchmark] = [
     *procedural.ALL,
     *queries.ALL,
+    *plans.ALL,
+    *bulk.ALL,
     *storage.ALL,
     *locking.ALL,
+    *parsing.ALL,
     *checking.ALL,
     *replaying.ALL,
     *starting.ALL,

@@ -12,7 +12,7 @@ import resource
 import subprocess
 import sys
 from collections.abc import Callable
-from functools import cache, partial
+from functools import cache
 from pathlib import Path
 from shutil import rmtree
 from tempfile import mkdtemp

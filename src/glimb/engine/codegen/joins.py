@@ -17,7 +17,7 @@ from glimb.engine.planning.explain import describe
 from glimb.engine.planning.planner import TURNED, Plan, Step, equal_sides, plan
 from glimb.engine.resolved.relations import conjuncts, names, sources_of
 from glimb.engine.values import types as T
-from glimb.lang.node import walk
+from glimb.lang.node import holds, replace, walk
 
 Sink = Callable[[list[str]], None]
 SIMPLE = R.Compare | R.And | R.Or | R.Not | R.IsNull | R.Column | R.Const | R.Variable
@@ -50,7 +50,7 @@ class JoinWriter(ExpressionWriter):
         if relation is None:
             self._when(conjuncts(where), inside)
             return
-        planned: Plan = plan(relation, where, self.unit.plain, self.again)
+        planned: Plan = plan(relation, where, self.unit.plain, self.again, self.unit.coverage is None)
         plan_lines = self._tell(planned)
         ready = [self._prepare(step, first=number == 0) for number, step in enumerate(planned.steps)]
         slow = [number for number, step in enumerate(planned.steps) if not self._is_short(step)]
@@ -123,6 +123,10 @@ class JoinWriter(ExpressionWriter):
             return self._prepare_index(step)
         if step.access.kind == "range":
             return self._prepare_range(step)
+        if step.access.kind == "either":
+            found = self._either(step)
+            pattern = self._pattern(step.relation)
+            return lambda inside: self._loop(pattern, found(), inside)
         if step.access.kind == "hash":
             table = self._hash_table(step)
             pattern = self._pattern(step.relation)
@@ -134,6 +138,8 @@ class JoinWriter(ExpressionWriter):
             inside()
 
     def _prepare_scan(self, relation: R.Relation, first: bool) -> Callable[[Callable[[], None]], None]:
+        if isinstance(relation, R.Derived) and relation.lateral and not first and self._is_sought(relation):
+            return lambda inside: self._loop(self._pattern(relation), self._rows_again(relation), inside)
         if isinstance(relation, R.Derived) and (first or relation.lateral):
             return lambda inside: self._through(relation, inside)
         if isinstance(relation, R.CallRows | R.UnnestRows):
@@ -141,6 +147,28 @@ class JoinWriter(ExpressionWriter):
         iterable = self._rows_of(relation)
         pattern = self._pattern(relation)
         return lambda inside: self._loop(pattern, iterable, inside)
+
+    def _is_sought(self, relation: R.Derived) -> bool:
+        """Whether the rows of a lateral table are looked for in tables, again and again: a function of its own
+        remembers what it has found, and keeps hash tables."""
+        if self.unit.plain or self.unit.plan is not None or self.unit.coverage is not None:
+            return False
+        return holds(relation.query, R.Scan)
+
+    def _rows_again(self, relation: R.Derived) -> str:
+        return self.query_call(relation.query, "rows", relation.query.span)
+
+    def _either(self, step: Step) -> Callable[[], str]:
+        """Hash tables for the sides of an OR; text of the rows that any of them has, each once, as they would come in
+        a scan."""
+        ways = step.access.ways
+        tables = [self._hash_table(replace(step, access=way, local=())) for way in ways]
+
+        def found() -> str:
+            looks = [f"{t}.get({self._key(w.keys)()}, NO_ROWS)" for t, w in zip(tables, ways, strict=True)]
+            return f"either_rows({', '.join(looks)})"
+
+        return found
 
     def _through(self, relation: R.Derived, inside: Callable[[], None]) -> None:
         """Hand the rows of a derived table on as they come."""
@@ -387,6 +415,10 @@ class JoinWriter(ExpressionWriter):
                 return lambda inside: self._left_unique(step, pattern, look_up, inside)
             look = f"{look_up}({{}}, NO_ROWS).values()"
             return lambda inside: self._left_loop(step, pattern, self._found(step, look), inside)
+        if access.kind == "either":
+            either = self._either(step)
+            pattern = self._pattern(relation)
+            return lambda inside: self._left_loop(step, pattern, either(), inside, True)
         if access.kind == "hash":
             table = self._hash_table(step)
             pattern = self._pattern(relation)

@@ -83,7 +83,7 @@ class QueryWriter(GroupWriter):
     def form_column(self, query: R.Query) -> None:
         self.function.line("values = []")
         self.each(query, lambda texts: self.function.line(f"values.append({texts[0]})"))
-        self.function.line("return values")
+        self.function.line("return Found(values)")
 
     # -- rows of a query
 

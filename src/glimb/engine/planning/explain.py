@@ -41,6 +41,8 @@ def describe(step: Step) -> str:
         text = f"{what} by range of index {index.name}"
     elif access.kind == "hash":
         text = f"{what} by hash of {len(access.own)} value{'s' * (len(access.own) > 1)}"
+    elif access.kind == "either":
+        text = f"{what} by hashes for {len(access.ways)} sides of OR"
     else:
         text = f"scan of {what}"
     filters = len(step.local) + len(step.match) + len(step.after)

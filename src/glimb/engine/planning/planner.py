@@ -16,8 +16,9 @@ from glimb.lang.node import Node, replace, walk
 
 class Access(Node):
     """How a step finds its rows: kind `scan`, `index` (number and keys), `hash` (own keys, keys to probe with; `kept`
-    says that the table stays true for the next run), or `range`: those of index `number` that begin with `keys` and
-    go on between `low` and `high`, each with whether it belongs to the range."""
+    says that the table stays true for the next run), `range`: those of index `number` that begin with `keys` and
+    go on between `low` and `high`, each with whether it belongs to the range; or `either`: what any of the `ways`
+    finds, each of them `hash`, one for each side of an OR."""
 
     kind: str
     number: int = 0
@@ -26,6 +27,7 @@ class Access(Node):
     low: tuple[R.Expr, bool] | None = None
     high: tuple[R.Expr, bool] | None = None
     kept: bool = False
+    ways: tuple[Access, ...] = ()
 
 
 class Step(Node):
@@ -57,8 +59,11 @@ def is_fixed(e: Node, mine: set[int]) -> bool:
     return all((n.source in mine) if isinstance(n, R.Column) else not isinstance(n, R.Shared) for n in walk(e))
 
 
-def plan(relation: R.Relation, where: R.Expr | None, plain: bool = False, again: bool = False) -> Plan:
-    """Order and access for all row sources of a relation; a plain one scans them in the order in which they stand."""
+def plan(
+    relation: R.Relation, where: R.Expr | None, plain: bool = False, again: bool = False, split: bool = True
+) -> Plan:
+    """Order and access for all row sources of a relation; a plain one scans them in the order in which they stand.
+    `split` says that the sides of an OR may be looked up apart."""
     pool = conjuncts(where)
     parts = _flatten(relation, pool)
     own = sources_of(relation)
@@ -71,7 +76,7 @@ def plan(relation: R.Relation, where: R.Expr | None, plain: bool = False, again:
     while parts:
         part = _next(parts, pending, bound) if reorder else parts[0]
         parts.remove(part)
-        step = _plain_step(part) if plain else _step(part, pending, bound, own, again)
+        step = _plain_step(part) if plain else _step(part, pending, bound, own, again, split)
         bound |= sources_of(part[1])
         after = [c for c, used in pending if used <= bound]
         pending = [(c, used) for c, used in pending if not used <= bound]
@@ -134,7 +139,7 @@ def _next(parts: list[Part], pending: list[tuple[R.Expr, set[int]]], bound: set[
         if access.kind == "index":
             table = part[1].table  # type: ignore[attr-defined]
             return 0 if table.indexes[access.number].unique else 1
-        return {"hash": 2, "range": 3}.get(access.kind, 4 if leads_on(part) else 5)
+        return {"hash": 2, "either": 3, "range": 3}.get(access.kind, 4 if leads_on(part) else 5)
 
     def leads_on(part: Part) -> bool:
         reached = bound | sources_of(part[1])
@@ -145,24 +150,31 @@ def _next(parts: list[Part], pending: list[tuple[R.Expr, set[int]]], bound: set[
     return min(parts, key=rank)
 
 
-def _step(part: Part, pending: list[tuple[R.Expr, set[int]]], bound: set[int], own: set[int], again: bool) -> Step:
+def _step(
+    part: Part, pending: list[tuple[R.Expr, set[int]]], bound: set[int], own: set[int], again: bool, split: bool
+) -> Step:
     kind, relation, on = part
     mine = sources_of(relation)
     conditions = on if kind == "left" else [c for c, _ in pending]
-    access = Access("scan") if _depends(relation, own) else _access(relation, conditions, bound, own, again)
+    access = Access("scan") if _depends(relation, own) else _access(relation, conditions, bound, own, again, split)
     if kind != "left":
         return Step(kind, relation, access, (), (), ())
     if access.kind == "range":
         access = Access("scan")
     met = tuple(c for c in on if _is_met(c, access))
     rest = [c for c in on if not _is_met(c, access)]
-    inner = {"index": [], "hash": [c for c in rest if is_fixed(c, mine)]}
+    inner = {"index": [], "either": [], "hash": [c for c in rest if is_fixed(c, mine)]}
     local = tuple(inner.get(access.kind, [c for c in rest if names(c) & own <= mine]))
     return Step(kind, relation, access, local, tuple(c for c in rest if c not in local), (), met)
 
 
 def _access(
-    relation: R.Relation, conditions: list[R.Expr], bound: set[int], own: set[int], again: bool = False
+    relation: R.Relation,
+    conditions: list[R.Expr],
+    bound: set[int],
+    own: set[int],
+    again: bool = False,
+    split: bool = True,
 ) -> Access:
     """The best way to reach a relation, given what is bound."""
     mine = sources_of(relation)
@@ -186,7 +198,32 @@ def _access(
         joining = outer if kept else joining
     if joining:
         return Access("hash", 0, tuple(a for a, _ in joining), tuple(b for _, b in joining), kept=kept)
+    if split and bound and isinstance(relation, R.Scan):
+        for condition in conditions:
+            ways = _ways(condition, bound, own, mine)
+            if ways:
+                return Access("either", ways=ways)
     return (_range_access(relation, compared) if isinstance(relation, R.Scan) else None) or Access("scan")
+
+
+def _ways(condition: R.Expr, bound: set[int], own: set[int], mine: set[int]) -> tuple[Access, ...]:
+    """The ways to the rows of an OR, when each side of it has an equality with what is bound. What they find is still
+    to be tested."""
+    if not isinstance(condition, R.Or):
+        return ()
+    ways = []
+    for side in condition.items:
+        pairs = [
+            (a, b)
+            for c in conjuncts(side)
+            if isinstance(c, R.Compare)
+            for sign, a, b in _both_ways(c)
+            if sign == "=" and is_fixed(a, mine) and names(a) and names(b) & own and names(b) & own <= bound
+        ]
+        if not pairs:
+            return ()
+        ways.append(Access("hash", 0, tuple(a for a, _ in pairs), tuple(b for _, b in pairs)))
+    return tuple(ways)
 
 
 def _both_ways(condition: R.Compare) -> tuple[tuple[str, R.Expr, R.Expr], ...]:

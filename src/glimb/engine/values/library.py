@@ -528,6 +528,53 @@ _COMPARE: dict[str, Callable[[Any, Any], bool | None]] = {
 }
 
 
+class Found(list[Any]):
+    """The values of a subquery, which are compared with others again and again."""
+
+    _ends: tuple[Any, Any, bool] | None = None
+
+    def ends(self) -> tuple[Any, Any, bool]:
+        """The least and the greatest that is not NULL (None: all are), and whether there are NULLs."""
+        if self._ends is None:
+            known = [v for v in self if v is not None]
+            self._ends = (min(known), max(known), len(known) < len(self)) if known else (None, None, True)
+        return self._ends
+
+
+_DECIDED_BY: dict[tuple[str, bool], str] = {
+    ("<", True): "low",
+    ("<=", True): "low",
+    (">", True): "high",
+    (">=", True): "high",
+    ("<", False): "high",
+    ("<=", False): "high",
+    (">", False): "low",
+    (">=", False): "low",
+}
+"""Which end of all values decides over ALL (True) and ANY."""
+
+
+def _by_ends(value: Any, sign: str, every: bool, found: Found) -> bool | None:
+    low, high, has_null = found.ends()
+    if low is None:
+        return None
+    end = _DECIDED_BY.get((sign, every))
+    if end is not None:
+        result = _COMPARE[sign](value, low if end == "low" else high)
+    else:  # = ALL, <> ANY: all the same as this one, or not
+        result = (low == value == high) == (sign == "==")
+    return result if not has_null or result != every else None
+
+
+def either_rows(*found: Any) -> Any:
+    """The rows that several look-ups have found, each once, in the order of their row ids."""
+    some = [rows for rows in found if rows]
+    if len(some) < 2:
+        return some[0] if some else ()
+    once = {row[-1]: row for rows in some for row in rows}
+    return [once[number] for number in sorted(once)]
+
+
 def quantified(value: Any, sign: str, every: bool, found: list[Any]) -> bool | None:
     """Clause 8.9: ALL is true over no rows, ANY is false."""
     if not found:
@@ -537,6 +584,8 @@ def quantified(value: Any, sign: str, every: bool, found: list[Any]) -> bool | N
         compare = partial(compare_rows, sign)
     elif value is None:
         return None
+    elif isinstance(found, Found):
+        return _by_ends(value, sign, every, found)
     unknown = False
     for item in found:
         result = None if item is None else compare(value, item)
