@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import gc
 import sys
 
 from benchmarks import bulk, checking, locking, parsing, plans, procedural, queries, replaying, starting, storage
 from benchmarks.measure import Benchmark, show
+from glimb.cli import GARBAGE
 
 ALL: list[Benchmark] = [
     *procedural.ALL,
@@ -22,6 +24,7 @@ ALL: list[Benchmark] = [
 
 
 def main() -> None:
+    gc.set_threshold(*GARBAGE)  # as the program runs
     words = sys.argv[1:]
     for benchmark in ALL:
         if not words or any(word in benchmark.name for word in words):

@@ -25,11 +25,14 @@ EXAMPLES = """examples:
   glimb exec try.sql --project huts --fixture valley --format jsonl
 """
 
+GARBAGE = (100_000, 50, 100)
+"""How seldom Python looks for garbage: most of what is made lives on, and looking through it again and again costs a
+third of a run."""
+
 
 def main(arguments: list[str] | None = None) -> int:
     """Run the command that the arguments name; gives the exit status."""
-    # Most of what is made lives on: looking through it again and again costs start-up.
-    gc.set_threshold(100_000, 20, 20)
+    gc.set_threshold(*GARBAGE)
     given = sys.argv[1:] if arguments is None else arguments
     options = _parser(given[0] if given else "").parse_args(given)
     if options.command is None:

@@ -6,7 +6,7 @@ from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Function, Unit
-from glimb.engine.codegen.queries import QueryWriter
+from glimb.engine.codegen.queries import QueryWriter, constant_rows
 from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.values import types as T
 from glimb.lang.source import Span
@@ -71,12 +71,16 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
 
     if node.query is None:
         function.line(f"w.insert(({row([])},))")
-    elif isinstance(node.query.body, R.Rows):
+    elif isinstance(node.query.body, R.Rows) and constant_rows(node.query.body) is None:
         writer.body(node.query.body, lambda texts: function.line(f"w.insert(({row(texts)},))"))
     else:
         rows = writer.rows(node.query)
-        with function.indented(f"for r in {rows}:"):
-            function.line(f"w.insert(({row([f'r[{i}]' for i in range(len(node.positions))])},))")
+        made = row([f"r[{i}]" for i in range(len(node.positions))])
+        if all(isinstance(value, R.Const) for value in defaults.values()):
+            function.line(f"w.insert_all([({made},) for r in {rows}])")
+        else:  # a default may draw a value, which must not be drawn for a row behind one that fails
+            with function.indented(f"for r in {rows}:"):
+                function.line(f"w.insert(({made},))")
     function.line("return w.finish()")
     _done(function)
     return function.name, list(writer.free)

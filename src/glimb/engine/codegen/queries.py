@@ -7,6 +7,7 @@ Long on purpose: the forms of a query (rows, one value, set, exists) share how i
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Atom, Unit, tuple_text
@@ -16,6 +17,9 @@ from glimb.engine.resolved.relations import is_volatile
 from glimb.engine.values import types as T
 from glimb.lang.node import replace, walk
 from glimb.lang.source import NOWHERE, Span
+
+MANY_ROWS = 20
+"""From so many rows on, VALUES is data, not code."""
 
 
 def write_query(
@@ -309,6 +313,12 @@ class QueryWriter(GroupWriter):
 
     def body(self, body: R.Body, sink: Sink) -> None:
         if isinstance(body, R.Rows):
+            known = constant_rows(body)
+            if known is not None:
+                row = self.function.temp("row")
+                with self.function.indented(f"for {row} in {self.unit.constant(known, 'ROWS')}:"):
+                    sink([Atom(f"{row}[{i}]") for i in range(len(known[0]))])
+                return
             for given in body.rows:
                 sink(self.row_values(given))
         elif isinstance(body, R.SetQuery):
@@ -324,6 +334,13 @@ class QueryWriter(GroupWriter):
                 self.grouped(body, sink)
             else:
                 self.loops(body.relation, body.where, lambda: sink(self.row_values(body.items)))
+
+
+def constant_rows(body: R.Rows) -> list[tuple[Any, ...]] | None:
+    """The rows of a long VALUES in which everything is known."""
+    if len(body.rows) < MANY_ROWS or not all(isinstance(value, R.Const) for row in body.rows for value in row):
+        return None
+    return [tuple(value.value for value in row if isinstance(value, R.Const)) for row in body.rows]
 
 
 class WholeRow(R.Expr):

@@ -87,7 +87,7 @@ class RoutineCompiler:
         """The generated code of a routine that has been bound."""
         facts = routine.facts
         unit = self.units.make(f"{routine.kind} {routine.name}", routine.source, routine.name, recording)
-        unit.waymarks = waymarks_of(routine.definition.body)
+        unit.waymarks = waymarks_of(routine.definition.body, routine.source)
         locals_ = [t.local for t in facts.parameters]
         function = unit.function("routine_", ["s", "d", *locals_], routine.definition.span)
         writer = statement_writer(function, recording)

@@ -118,7 +118,7 @@ def compile_statement(
     bound, level, count = bind_alone(units.shared.catalog, node, source, schema, outside)
     kind = bound.kind if isinstance(bound, R.RunStmt) else kind_of(node)
     unit = units.make(kind, source, BLOCK if isinstance(node, tree.Block) else "", recording)
-    unit.waymarks = waymarks_of(node)
+    unit.waymarks = waymarks_of(node, source)
     names = [f"p{n + 1}" for n in range(len(outside.parameters or ()))]
     names += [*outside.locals.values(), *(f"given_rows_{table}" for table in outside.tables)]
     names += [local for local, _ in outside.literals.values()]

@@ -12,7 +12,7 @@ from glimb.engine.codegen.verbs import RECORDING_NAMES
 from glimb.engine.runtime.names import RUNTIME_NAMES
 from glimb.engine.transactions.shared import Shared
 from glimb.lang import tree
-from glimb.lang.node import Node, holds
+from glimb.lang.node import Node
 from glimb.lang.source import Source, Span
 
 
@@ -32,11 +32,11 @@ class Units:
         return unit
 
 
-def waymarks_of(body: tree.Statement) -> list[tuple[Span, str]]:
+def waymarks_of(body: tree.Statement, source: Source) -> list[tuple[Span, str]]:
     """The stretches of a body that stand behind its waymarks, the inner ones last: in each list of statements from a
     waymark to the next one, or to the end of the list."""
     found: list[tuple[Span, str]] = []
-    if not holds(body, tree.Waymark):
+    if "--@" not in source[body.span]:
         return found
     for statements in _lists(body):
         marks = [s for s in statements if isinstance(s, tree.Waymark)]

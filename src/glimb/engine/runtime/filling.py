@@ -1,7 +1,8 @@
-"""Many rows into a table that nobody else uses, at once: no locks, no log, nothing to take back.
+"""Many rows at once, where nothing is to be done for a row but to check and to store it.
 
-For what a base is made of, before it is set. Everything is checked that `Writer` checks (NOT NULL, CHECK, keys,
-references); where something is wrong, or more is to be done for a row than that, nothing has happened.
+`fill` is for what a base is made of, before it is set, in a table that nobody else uses: no locks, no log, nothing to
+take back. `insert_new` is for INSERT of many rows, with locks and log. Everything is checked that `Writer` checks row
+by row (NOT NULL, CHECK, keys, references); where something is wrong, or in the way, nothing has happened.
 """
 
 from __future__ import annotations
@@ -20,28 +21,61 @@ from glimb.lang.node import walk
 def fill(session: Session, table: Table, columns: Sequence[Sequence[Any]]) -> bool:
     """Store rows, given by columns, in an empty table; whether that could be done. Raises 5B005 when all tables
     together hold too much."""
-    if not _is_plain(session, table):
+    if table.rows or table.writers or not _is_plain(session, table):
         return False
     first = table.next_id
     rows: list[Row] = list(zip(*columns, range(first, first + len(columns[0])), strict=True))
-    maps = [_map(index, rows) for index in table.indexes]
-    if not _are_valid(session, table, rows) or any(found is None for found in maps):
+    keys = [_keys(index, rows) for index in table.indexes]
+    if not _are_valid(session, table, rows) or not _are_new(table, keys):
         return False
-    for index, found in zip(table.indexes, maps, strict=True):
-        index.map = found or {}
+    table.put_new(rows, keys)
     if not all(_refer(table, number) for number in range(len(table.foreign))):
+        table.rows = {}
         for index in table.indexes:
             index.map = {}
         return False
-    table.rows = dict(zip(range(first, first + len(rows)), rows, strict=True))
     table.next_id = first + len(rows)
     session.shared.count_rows()
     return True
 
 
+def insert_new(session: Session, table: Table, values: list[tuple[Any, ...]]) -> list[Row] | None:
+    """Store rows of an INSERT; gives them as they are stored, None when that could not be done. References are still to
+    be checked."""
+    if session.sight.reads is not None or not _is_plain(session, table):
+        return None
+    rows: list[Row] = [(*row, number) for number, row in enumerate(values, table.next_id)]
+    keys = [_keys(index, rows) for index in table.indexes]
+    if not _are_valid(session, table, rows) or not _are_new(table, keys):
+        return None
+    if not session.shared.locks.acquire_new(session.claims, _resources(table, rows, keys), "X"):
+        return None
+    table.next_id += len(rows)
+    session.insert_new(table, rows, keys)
+    return rows
+
+
+Keys = list[tuple[list[Any], list[Row]]]
+
+
+def _resources(table: Table, rows: list[Row], keys: Keys) -> list[tuple[Any, Any]]:
+    """What is locked for new rows: their unique keys, or where there is no primary key, their row ids."""
+    unique = [(index, *found) for index, found in zip(table.indexes, keys, strict=True) if index.unique]
+    if len(unique) == 1 and unique[0][0] is table.primary:
+        return [(table, key) for key in unique[0][1]]
+    of_row: dict[int, list[tuple[Any, Any]]] = {row[-1]: [] for row in rows}
+    for index, known, keyed in unique:
+        for key, row in zip(known, keyed, strict=True):
+            of_row[row[-1]].append((table, key if index is table.primary else ("unique", index.name, key)))
+    if table.primary is None:
+        for number, resources in of_row.items():
+            resources.append((table, number))
+    return [resource for resources in of_row.values() for resource in resources]
+
+
 def _is_plain(session: Session, table: Table) -> bool:
-    """Whether a row of this table is stored once it has been checked, and nobody has one yet."""
-    if table.rows or table.writers or table.temporary or table.has_generated or table.compiled.triggers != []:
+    """Whether a row of this table is stored once it has been checked."""
+    if table.temporary or table.has_generated or table.compiled.triggers != []:
         return False
     if any(i.deferrable or i.null_key or not i.enforced for i in table.indexes):
         return False
@@ -77,19 +111,23 @@ def _are_valid(session: Session, table: Table, rows: list[Row]) -> bool:
     return True
 
 
-def _map(index: Index, rows: list[Row]) -> dict[Any, Any] | None:
-    """What an index over these rows maps; None when a key is there twice."""
+def _keys(index: Index, rows: list[Row]) -> tuple[list[Any], list[Row]]:
+    """The keys of rows that are not NULL, and those rows."""
     keys = list(map(index.get_key, rows))
-    pairs = list(zip(keys, rows, strict=True))
     if None in keys if index.single else any(None in key for key in keys):
-        pairs = [(key, row) for key, row in pairs if not index.has_null(key)]
-    if index.unique:
-        found = dict(pairs)
-        return found if len(found) == len(pairs) else None
-    many: dict[Any, dict[int, Row]] = {}
-    for key, row in pairs:
-        many.setdefault(key, {})[row[-1]] = row
-    return many
+        pairs = [(key, row) for key, row in zip(keys, rows, strict=True) if not index.has_null(key)]
+        return [key for key, _ in pairs], [row for _, row in pairs]
+    return keys, rows
+
+
+def _are_new(table: Table, keys: Keys) -> bool:
+    """Whether no unique key is there twice, or already."""
+    for index, (known, _) in zip(table.indexes, keys, strict=True):
+        if index.unique:
+            new = set(known)
+            if len(new) < len(known) or not index.map.keys().isdisjoint(new):
+                return False
+    return True
 
 
 def _refer(table: Table, number: int) -> bool:

@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import Any
 
+from glimb.engine.runtime.filling import insert_new
 from glimb.engine.runtime.firing import Firing
 from glimb.engine.runtime.foreign_keys import check_children, check_parent, check_restrict, children_of, referring
 from glimb.engine.runtime.keys import check_key, claim, claim_all, lock_key
@@ -17,6 +18,9 @@ from glimb.engine.storage.indexes import Index, Row
 from glimb.engine.storage.table import ForeignKey, Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import fail
+
+MANY = 20
+"""From so many rows on, they are looked at together."""
 
 
 class Writer:
@@ -87,6 +91,18 @@ class Writer:
         if table.foreign:
             self.added.append((table, row))
         self.count += 1
+
+    def insert_all(self, rows: list[tuple[Any, ...]]) -> None:
+        """Store many rows."""
+        if len(rows) >= MANY and self.checker is None and self._firing is None:
+            stored = insert_new(self.session, self.table, rows)
+            if stored is not None:
+                self.count += len(stored)
+                if self.table.foreign:
+                    self.added += [(self.table, row) for row in stored]
+                return
+        for row in rows:
+            self.insert(row)
 
     def update(self, pairs: Iterable[tuple[Row, tuple[Any, ...]]]) -> int:
         """Replace rows, which are locked, by new ones (without row id)."""

@@ -108,6 +108,16 @@ class Index:
             if self._changed is not None:
                 self._changed.add(key)
 
+    def add_new(self, keys: list[Any], rows: list[Row]) -> None:
+        """Add many rows with their keys, none of which is NULL, nor there already if the index is unique."""
+        if self.unique:
+            self.map.update(zip(keys, rows, strict=True))
+        else:
+            for key, row in zip(keys, rows, strict=True):
+                self.map.setdefault(key, {})[row[-1]] = row
+        if self._changed is not None:
+            self._changed.update(keys)
+
     def remove(self, row: Row) -> None:
         key = self.get_key(row)
         if not self.has_null(key):

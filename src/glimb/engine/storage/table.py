@@ -243,6 +243,12 @@ class Table:
             self.dead += 1
         self.rows[row_id] = after
 
+    def put_new(self, rows: list[Row], keys: list[tuple[list[Any], list[Row]]]) -> None:
+        """Store rows with new ids; for each index, the keys that are not NULL and their rows."""
+        for index, (known, keyed) in zip(self.indexes, keys, strict=True):
+            index.add_new(known, keyed)
+        self.rows.update((row[-1], row) for row in rows)
+
     def undo(self, row_id: int, before: Row | None, after: Row | None) -> None:
         """Take one change back: the entry was (row_id, before, after)."""
         if before is None and after is not None:

@@ -116,6 +116,16 @@ class LockTable:
         session.hold(resource, mode)
         return True
 
+    def acquire_new(self, session: LockOwner, resources: list[Resource], mode: str) -> bool:
+        """Take locks on things of which nobody has one; whether that is so."""
+        if not self.locks.keys().isdisjoint(resources):
+            return False
+        for resource in resources:
+            lock = self.locks[resource] = Lock()
+            lock.holders[session] = mode
+            session.hold(resource, mode)
+        return True
+
     def wanted(self, session: LockOwner, resource: Resource, mode: str) -> str:
         """The mode that a request leads to: what is held already and what is asked for together."""
         held = self.locks[resource].holders.get(session)

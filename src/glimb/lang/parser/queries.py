@@ -9,6 +9,9 @@ from __future__ import annotations
 from glimb.lang import tree
 from glimb.lang.node import placed, replace
 from glimb.lang.parser.expressions import ExpressionParser
+from glimb.lang.source import Span
+
+NUMBERS = ("integer", "decimal", "float")
 
 
 class QueryParser(ExpressionParser):
@@ -162,8 +165,38 @@ class QueryParser(ExpressionParser):
         return self.select(start)
 
     def _row(self) -> tuple[tree.Expression, ...]:
+        plain = self._plain_row() if not self.tells else None
+        if plain is not None:
+            return plain
         value = self.expression()
         return value.items if isinstance(value, tree.RowValue) else (value,)
+
+    def _plain_row(self) -> tuple[tree.Expression, ...] | None:
+        """A row of literals in parentheses, as they stand by the thousand; None for any other."""
+        tokens, opening = self.tokens, self.at
+        if tokens[opening].sign != "(":
+            return None
+        items: list[tree.Expression] = []
+        at = opening
+        while tokens[at].sign != ")":
+            at += 1
+            token = tokens[at]
+            kind, value = token.kind, token.value
+            if token.sign == "-":
+                at += 1
+                kind, value = tokens[at].kind, f"-{tokens[at].value}"
+            if kind not in NUMBERS and (token.sign or kind != "string"):
+                return None
+            items.append(tree.Literal(kind, value, span=Span(token.start, tokens[at].end)))
+            at += 1
+            if tokens[at].sign not in (",", ")"):
+                return None
+        if tokens[at + 1].sign not in (",", ")", ";") and tokens[at + 1].kind != "end":
+            return None
+        self.at = at + 1
+        if len(items) == 1:  # in parentheses by itself
+            placed(items[0], self.span_from(tokens[opening].start))
+        return tuple(items)
 
     def select(self, start: int) -> tree.Select:
         """What follows the word SELECT."""
