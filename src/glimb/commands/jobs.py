@@ -2,18 +2,29 @@
 
 from __future__ import annotations
 
+import gc
 from collections.abc import Iterator
 from pathlib import Path
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
+from zlib import crc32
 
 from glimb.commands.common import shown_path
+from glimb.engine.transactions.budget import Watch
+from glimb.lang.node import walk
 from glimb.lang.problem import Problem, ProblemError
+from glimb.lang.tree import Call, FunctionCall
 from glimb.report.reported import Reported, reported
 from glimb.suite.choosing import Chosen, read_any
 from glimb.suite.coverage import Counts, merged
 from glimb.suite.letting import Lets, read_lets
 from glimb.suite.runner import Runner
-from glimb.suite.script import Script
+from glimb.suite.script import Case, Script, StatementStep
+
+if TYPE_CHECKING:
+    from concurrent.futures import ProcessPoolExecutor
+
+SHARES = 8
+"""Shares of the cases for each process: as one is done, the next is taken."""
 
 
 class Work(NamedTuple):
@@ -65,23 +76,27 @@ def _run(runner: Runner, script: Script, cases: list[int], whole: bool) -> Itera
 _runner: Runner | None = None
 _whole = False
 _before: Counts = {}
-_scripts: dict[Path, Script] = {}
+_chosen: list[Chosen] = []
+Share = list[tuple[int, list[int]]]
+"""Cases for one process, by the number of their script among those chosen."""
 
 
-def _start(work: Work) -> None:
-    global _runner, _whole
-    _whole = work.whole
+def _start(work: Work, some: list[Chosen]) -> None:
+    """In each process, unless all of this was there when it was forked."""
+    global _runner, _whole, _chosen
+    _whole, _chosen = work.whole, some
     _runner = Runner(_lets(work), work.covering)
 
 
-def _task(path: Path, cases: list[int]) -> tuple[list[Reported], Counts]:
-    """Run some cases of a script; gives what is told of them, and what they have counted."""
+def _start_spawned(work: Work, paths: list[tuple[Path, list[int]]]) -> None:
+    _start(work, [Chosen(read_any(path), cases) for path, cases in paths])
+
+
+def _task(share: Share) -> tuple[list[list[Reported]], Counts]:
+    """Run a share; gives what is told of each script in it, and what its cases have counted."""
     global _before
     assert _runner is not None
-    if path not in _scripts:
-        _scripts.clear()
-        _scripts[path] = read_any(path)
-    told = list(_run(_runner, _scripts[path], cases, _whole))
+    told = [list(_run(_runner, _chosen[number].script, cases, _whole)) for number, cases in share]
     now = _runner.counts
     added = {place: one.since(_before.get(place)) for place, one in now.items()}
     _before = now
@@ -89,25 +104,85 @@ def _task(path: Path, cases: list[int]) -> tuple[list[Reported], Counts]:
 
 
 def _in_processes(some: list[Chosen], work: Work, jobs: int, ran: Ran) -> Iterator[Reported]:
-    from concurrent.futures import ProcessPoolExecutor  # slow to import
-    from multiprocessing import get_context
+    from multiprocessing import get_all_start_methods
 
-    total = sum(len(one.cases) for one in some)
-    size = max(1, total // (jobs * 6))
-    tasks = [
-        (one.script.path, one.cases[at : at + size]) for one in some for at in range(0, max(1, len(one.cases)), size)
-    ]
-    pool = ProcessPoolExecutor(jobs, get_context("spawn"), _start, (work,))
+    pool = _forked(some, work, jobs) if "fork" in get_all_start_methods() else _spawned(some, work, jobs)
     try:
-        futures = [pool.submit(_task, *task) for task in tasks]
-        for future in futures:
-            told, counts = future.result()
-            ran.counts = merged(ran.counts, counts)
-            for one in told:
-                yield one
-                if work.stops and one.is_bad:
-                    return
+        shares = _shares(some, jobs * SHARES)
+        share_of = {(number, case): at for at, share in enumerate(shares) for number, cases in share for case in cases}
+        futures = [pool.submit(_task, share) for share in shares]
+        told: dict[int, dict[tuple[int, int], list[Reported]]] = {}
+        for number, one in enumerate(some):
+            for case in _numbers(one):
+                at = share_of[number, case]
+                if at not in told:
+                    reports, counts = futures[at].result()
+                    ran.counts = merged(ran.counts, counts)
+                    told[at] = _by_case(shares[at], reports, some)
+                for report in told[at].pop((number, case)):
+                    yield report
+                    if work.stops and report.is_bad:
+                        return
     except RuntimeError as error:  # a process was ended from outside
         raise ProblemError(Problem("58030", f"a process that runs cases has ended: {error}")) from None
     finally:
         pool.shutdown(wait=False, cancel_futures=True)
+
+
+def _forked(some: list[Chosen], work: Work, jobs: int) -> ProcessPoolExecutor:
+    """Processes that begin with what this one has: the scripts, and the worlds that their cases need."""
+    from concurrent.futures import ProcessPoolExecutor
+    from multiprocessing import get_context
+
+    _start(work, some)
+    assert _runner is not None
+    for one in some:
+        _runner.prepare(one.script, one.cases)
+    Watch.rest()
+    gc.freeze()  # what is there is shared: looking through it would copy it
+    return ProcessPoolExecutor(jobs, get_context("fork"))
+
+
+def _spawned(some: list[Chosen], work: Work, jobs: int) -> ProcessPoolExecutor:
+    from concurrent.futures import ProcessPoolExecutor
+    from multiprocessing import get_context
+
+    paths = [(one.script.path, one.cases) for one in some]
+    return ProcessPoolExecutor(jobs, get_context("spawn"), _start_spawned, (work, paths))
+
+
+def _shares(some: list[Chosen], many: int) -> list[Share]:
+    """The cases dealt out. Those that call the same routine first go together, so that one process compiles it."""
+    shares: list[dict[int, list[int]]] = [{} for _ in range(many)]
+    for number, one in enumerate(some):
+        for case in _numbers(one):
+            word = _first_called(one.script.cases[case]) if case >= 0 and not one.script.problems else ""
+            place = crc32((word or str(one.script.path)).encode()) % many
+            shares[place].setdefault(number, []).append(case)
+    return [list(share.items()) for share in shares if share]
+
+
+def _numbers(one: Chosen) -> list[int]:
+    """The cases of a script that are run; a script that cannot be read counts as one."""
+    return [-1] if one.script.problems else one.cases
+
+
+def _first_called(case: Case) -> str:
+    """The first routine that a case names; nothing where it names none."""
+    for step in case.steps:
+        if isinstance(step, StatementStep):
+            for node in walk(step.statement):
+                if isinstance(node, Call | FunctionCall):
+                    return node.name[-1]
+    return ""
+
+
+def _by_case(share: Share, reports: list[list[Reported]], some: list[Chosen]) -> dict[tuple[int, int], list[Reported]]:
+    """What is told, by script and case; of a script that cannot be read all is told at its first case."""
+    found: dict[tuple[int, int], list[Reported]] = {}
+    for (number, cases), told in zip(share, reports, strict=True):
+        if some[number].script.problems:
+            found |= {(number, case): told if at == 0 else [] for at, case in enumerate(cases)}
+        else:
+            found |= {(number, case): [one] for case, one in zip(cases, told, strict=True)}
+    return found

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterable
+from contextlib import suppress
 from pathlib import Path
 
 from glimb.engine.engine import Engine
@@ -87,6 +88,13 @@ class Runner:
         if isinstance(found, ProblemError):
             raise found
         return found
+
+    def prepare(self, script: Script, cases: list[int]) -> None:
+        """Build the worlds in which these cases run; what is wrong with one is told when a case needs it."""
+        for number in [] if script.problems else cases:
+            with suppress(ProblemError):
+                project = self.project(script.path)
+                self.world(project, script.cases[number].fixture or project.settings.default_fixture)
 
     def run_script(self, script: Script, wanted: Callable[[Case], bool] = lambda case: True) -> Iterable[CaseResult]:
         """Run the cases of a script; gives each result as soon as it is there."""

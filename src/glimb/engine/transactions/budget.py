@@ -39,6 +39,7 @@ class Watch:
     _all: ClassVar[WeakSet[Watch]] = WeakSet()
     _changing: ClassVar[threading.Lock] = threading.Lock()
     _thread: ClassVar[threading.Thread | None] = None
+    _resting: ClassVar[threading.Event] = threading.Event()
 
     def __init__(self) -> None:
         self.session: Stoppable | None = None
@@ -67,13 +68,24 @@ class Watch:
             session.stop = Condition("57014", "the run was stopped")
 
     def _join(self) -> None:
-        """Be looked at by the thread, which the first one starts (anew in a process that was forked)."""
+        """Be looked at by the thread, which the first one starts (anew after a rest)."""
         self._known = True
         with Watch._changing:
             Watch._all.add(self)
             if Watch._thread is None or not Watch._thread.is_alive():
+                Watch._resting.clear()
                 Watch._thread = threading.Thread(target=_look_around, name="glimb-watch", daemon=True)
                 Watch._thread.start()
+
+    @classmethod
+    def rest(cls) -> None:
+        """End the thread until the next statement begins, so that the process can be forked."""
+        thread, cls._thread = cls._thread, None
+        if thread is not None:
+            cls._resting.set()
+            thread.join()
+        for watch in list(cls._all):
+            watch._known = False
 
     def _look(self, taken: int) -> None:
         session = self.session
@@ -88,8 +100,7 @@ class Watch:
 
 
 def _look_around() -> None:
-    while True:
-        time.sleep(PAUSE)
+    while not Watch._resting.wait(PAUSE):
         with Watch._changing:
             watches = [w for w in Watch._all if w.session is not None]
         if watches:
