@@ -6,6 +6,7 @@ import random
 from typing import Any
 
 import pytest
+
 from amounts import amount
 from glimb.engine.compiling import compiler
 from glimb.engine.engine import Engine
@@ -104,5 +105,5 @@ def test_one_compilation_serves_many() -> None:
     source = Source(SCHEMA + "".join(f"CALL seek(DATE '2024-01-{n:02}', ?);" for n in range(1, 29)))
     for node in parse(source).statements:
         engine.execute(engine.session("main"), node, source)
-    calls = [key for key in engine.compiler._statements[engine.catalog.version] if key[0][0][0].startswith("CALL seek")]
+    calls = [key for key in engine.compiler._shapes[engine.catalog.version] if key[0][0].startswith("CALL seek")]
     assert len(calls) == 1

@@ -6,6 +6,7 @@ import random
 from typing import Any
 
 import pytest
+
 from amounts import amount
 from glimb.engine.engine import Engine
 from glimb.engine.storage.table import Table

@@ -57,6 +57,7 @@ class Compiler:
         self.tables = TableCompiler(self.units)
         self.routines = RoutineCompiler(self.units)
         self._statements: dict[int, dict[Any, Compiled]] = {}
+        self._shapes: dict[int, dict[Any, Compiled]] = {}
         self._names: tuple[int, frozenset[str]] = (-1, frozenset())
 
     # -- statements
@@ -77,23 +78,35 @@ class Compiler:
         # Its code holds the source, so that no other one gets the same identity.
         place = (id(source), node.span.start) if recording or not isinstance(node, _WITHOUT_PLACE) else None
         text = source[node.span]
-        hosts = self._host_types(node) if re.search(_MAY_NAME_HOST, text) else {}
-        outside = (*hosts.items(), *(named or {}).items())
-        forms = recording, self.shared.coverage is not None, self.shared.plain
-        shape = None
-        if place is None and types is None and not (for_cursor or self.shared.plain or outside):
-            shape = shape_of(node, source, self._routine_names())
-        what = text if shape is None else (shape.text, shape.types)
-        key = (what, forms, place, session.schema, types, for_cursor, outside)
+        hosts = self._host_types(node) if ":" in text and re.search(_MAY_NAME_HOST, text) else {}
+        outside = (*hosts.items(), *(named or {}).items()) if hosts or named else ()
+        around = recording, self.shared.coverage is not None, self.shared.plain, place, session.schema
+        key = (text, around, types, for_cursor, outside)
         compiled = known.get(key)
         if compiled is None:
-            literals = None if shape is None else shape.nodes
-            around = Outside(hosts, named, parameters=None if types is None else list(types), literals=literals)
-            compiled = compile_statement(self.units, node, source, recording, session.schema, around, for_cursor)
-            if len(known) >= MAX_STATEMENTS:
-                known.clear()
-            known[key] = compiled
-        return compiled if shape is None else compiled.given(shape.values)
+            if place is None and types is None and not (for_cursor or self.shared.plain or outside):
+                compiled = self._shaped(node, source, session.schema, around)
+            if compiled is None:
+                from_outside = Outside(hosts, named, parameters=None if types is None else list(types))
+                compiled = compile_statement(
+                    self.units, node, source, recording, session.schema, from_outside, for_cursor
+                )
+            _keep(known, key, compiled)
+        return compiled
+
+    def _shaped(self, node: tree.Statement, source: Source, schema: str, around: tuple[Any, ...]) -> Compiled | None:
+        """The statement with the code of all that differ from it in literals only; None where there are none that may
+        differ."""
+        shape = shape_of(node, source, self._routine_names())
+        if shape is None:
+            return None
+        known = self._shapes.setdefault(self.catalog.version, {})
+        key = (shape.text, shape.types, around)
+        compiled = known.get(key)
+        if compiled is None:
+            compiled = compile_statement(self.units, node, source, False, schema, Outside({}, literals=shape.nodes))
+            _keep(known, key, compiled)
+        return compiled.given(shape.values)
 
     def _routine_names(self) -> frozenset[str]:
         """The names of all routines without their schemas."""
@@ -120,8 +133,10 @@ class Compiler:
             table.compiled = TableCode()
         for trigger in self.catalog.triggers.values():
             trigger.code = trigger.recorded = None
-        if len(self._statements) > 8:
-            self._statements = {v: s for v, s in self._statements.items() if v == self.catalog.version}
+        for known in (self._statements, self._shapes):
+            if len(known) > 8:
+                for version in [v for v in known if v != self.catalog.version]:
+                    del known[version]
 
     def view_columns(self, view: View) -> tuple[R.Output, ...]:
         """The columns of a view; none when its query has become wrong."""
@@ -183,3 +198,10 @@ class Compiler:
         except BaseException:
             session.undo_to(mark)
             raise
+
+
+def _keep(known: dict[Any, Compiled], key: Any, compiled: Compiled) -> None:
+    """Remember what has been compiled, of a bounded number."""
+    if len(known) >= MAX_STATEMENTS:
+        known.clear()
+    known[key] = compiled
