@@ -137,6 +137,9 @@ def holds(thing: Any, *kinds: type[Node]) -> bool:
     return not known.isdisjoint(kinds)
 
 
+_INNER = (Node, tuple)
+
+
 def rewrite(thing: Any, change: Callable[[Node], Node | None]) -> Any:
     """`thing` with every node for which `change` gives another one replaced by it, from the top down."""
     if isinstance(thing, Node):
@@ -146,7 +149,7 @@ def rewrite(thing: Any, change: Callable[[Node], Node | None]) -> Any:
         changes = {}
         for name in thing._fields:
             value = getattr(thing, name)
-            if isinstance(value, Node | tuple):
+            if isinstance(value, _INNER):
                 new = rewrite(value, change)
                 if new is not value:
                     changes[name] = new

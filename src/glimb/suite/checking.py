@@ -11,11 +11,12 @@ from collections.abc import Iterable, Iterator
 from contextlib import suppress
 from functools import cache
 from pathlib import Path
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from glimb.engine.binding import bind_alone
 from glimb.engine.binding.outside import Outside
 from glimb.engine.catalog.dependents import dependents
+from glimb.engine.compiling.literals import shape_of
 from glimb.engine.engine import Engine
 from glimb.lang import tree
 from glimb.lang.node import walk
@@ -90,12 +91,13 @@ def check(project: Project, scripts: Iterable[Path]) -> list[Told]:
                 load_fixture(engine, project, name)
             engine.reset()
             findings += _without_triggers(engine, project, name)
+    fit: set[Any] = set()
     for path in scripts:
         script = read_any(path)
         problems += [*script.problems, *(p for case in script.cases for p in case.problems)]
         if engine is not None:
             for case in script.cases:
-                problems += _unfit(engine, script, case)
+                problems += _unfit(engine, script, case, fit)
                 findings += _case_findings(engine, script, case)
     told = [_told(p.source, p.span, p.sqlstate, ERROR, p.message, p.hint) for p in problems]
     told += [
@@ -162,9 +164,11 @@ def _without_triggers(engine: Engine, project: Project, fixture: str) -> Iterato
             yield Finding("triggers-off", read_text(path), Span(0, 1), message, CASE_RULES["triggers-off"])
 
 
-def _unfit(engine: Engine, script: Script, case: Case) -> Iterator[Problem]:
+def _unfit(engine: Engine, script: Script, case: Case, fit: set[Any]) -> Iterator[Problem]:
     """Statements of a case that do not fit what is there: calls with other arguments, names that there are not. Where a
-    case defines something itself, that is known only when it runs."""
+    case defines something itself, that is known only when it runs. What differs from a statement that is `fit` in the
+    values of literals only, is."""
+    names = engine.catalog.routine_names()
     steps = _statements(case)
     if any(isinstance(step.statement, DEFINING) for step in steps) or case.skip:
         return
@@ -172,8 +176,13 @@ def _unfit(engine: Engine, script: Script, case: Case) -> Iterator[Problem]:
         is_expected = any(e.kind in ("fails", "deadlock") for e in step.expectations)
         is_known = isinstance(step.statement, BINDABLE) and not _asks_outside(step.statement)
         if is_known and not is_expected:
+            shape = shape_of(step.statement, script.source, names)
+            key = (shape.text, shape.types) if shape is not None else script.source[step.statement.span]
+            if key in fit:
+                continue
             try:
                 bind_alone(engine.catalog, step.statement, script.source, "", Outside({}))
+                fit.add(key)
             except ProblemError as error:
                 yield from error.problems
 

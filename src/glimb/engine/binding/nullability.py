@@ -40,6 +40,9 @@ def settled_condition(condition: R.Expr, known: frozenset[str]) -> R.Expr:
     return settled
 
 
+_INNER = (Node, tuple)
+
+
 def _declared(bound: R.Stmt) -> set[str]:
     """Variables that start with a value."""
     if not holds(bound, R.Declare):
@@ -55,7 +58,7 @@ def _settle(thing: Any, sure: set[str]) -> Any:
         changes = {}
         for name in thing._fields:
             value = getattr(thing, name)
-            if isinstance(value, Node | tuple):
+            if isinstance(value, _INNER):
                 new = _settle(value, sure)
                 if new is not value:
                     changes[name] = new

@@ -26,6 +26,7 @@ class Catalog:
     def __init__(self) -> None:
         self.relations: dict[str, Table | View] = {}
         self.routines: dict[str, tuple[Routine, ...]] = {}
+        self._names: tuple[int, frozenset[str]] = (-1, frozenset())
         self.sequences: dict[str, Sequence] = {}
         self.domains: dict[str, Domain] = {}
         self.types: dict[str, Type] = {}
@@ -90,6 +91,14 @@ class Catalog:
     def written_routines(self) -> list[Routine]:
         """Routines that somebody has written in SQL, by name: those made of stamps are not."""
         return [r for r in self.all_routines() if r.schema != STAMPS]
+
+    def routine_names(self) -> frozenset[str]:
+        """The names of all routines without their schemas."""
+        version, names = self._names
+        if version != self.version:
+            names = frozenset(name.rpartition(".")[2] for name in self.routines)
+            self._names = self.version, names
+        return names
 
     def all_routines(self) -> list[Routine]:
         """Routines, by name."""

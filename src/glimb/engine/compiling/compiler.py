@@ -58,7 +58,6 @@ class Compiler:
         self.routines = RoutineCompiler(self.units)
         self._statements: dict[int, dict[Any, Compiled]] = {}
         self._shapes: dict[int, dict[Any, Compiled]] = {}
-        self._names: tuple[int, frozenset[str]] = (-1, frozenset())
 
     # -- statements
 
@@ -97,7 +96,7 @@ class Compiler:
     def _shaped(self, node: tree.Statement, source: Source, schema: str, around: tuple[Any, ...]) -> Compiled | None:
         """The statement with the code of all that differ from it in literals only; None where there are none that may
         differ."""
-        shape = shape_of(node, source, self._routine_names())
+        shape = shape_of(node, source, self.catalog.routine_names())
         if shape is None:
             return None
         known = self._shapes.setdefault(self.catalog.version, {})
@@ -107,14 +106,6 @@ class Compiler:
             compiled = compile_statement(self.units, node, source, False, schema, Outside({}, literals=shape.nodes))
             _keep(known, key, compiled)
         return compiled.given(shape.values)
-
-    def _routine_names(self) -> frozenset[str]:
-        """The names of all routines without their schemas."""
-        version, names = self._names
-        if version != self.catalog.version:
-            names = frozenset(name.rpartition(".")[2] for name in self.catalog.routines)
-            self._names = self.catalog.version, names
-        return names
 
     def _host_types(self, node: tree.Statement) -> dict[str, Type]:
         """The types of the host variables that a statement names, of those that have a value."""

@@ -87,11 +87,7 @@ def _is_plain(session: Session, table: Table) -> bool:
 def _may_look_at_rows(session: Session, condition: tree.Expression) -> bool:
     """Whether a CHECK can tell how many rows there are already."""
     calls = (n for n in walk(condition) if isinstance(n, tree.FunctionCall | tree.Query))
-    return any(isinstance(n, tree.Query) or n.name[-1] in _names(session) for n in calls)
-
-
-def _names(session: Session) -> set[str]:
-    return {routine.name.rpartition(".")[2] for routine in session.shared.catalog.all_routines()}
+    return any(isinstance(n, tree.Query) or n.name[-1] in session.shared.catalog.routine_names() for n in calls)
 
 
 def _are_valid(session: Session, table: Table, rows: list[Row]) -> bool:

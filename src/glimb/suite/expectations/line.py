@@ -50,14 +50,14 @@ class Line:
 
     def skip(self) -> None:
         """Go behind blanks."""
-        while self.at < len(self.text) and self.text[self.at].isspace():
-            self.at += 1
+        self.at = len(self.text) - len(self.rest)
 
     @property
     def rest(self) -> str:
-        """What has not been read."""
-        self.skip()
-        return self.text[self.at :]
+        """What has not been read, from its first word on."""
+        rest = self.text[self.at :].lstrip()
+        self.at = len(self.text) - len(rest)
+        return rest
 
     def peek(self) -> str:
         """The next word."""

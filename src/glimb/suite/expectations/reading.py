@@ -73,7 +73,10 @@ def _read(source: Source, mark: Mark) -> Expectation:
         if not line.rest.startswith(":"):
             line.fail("a colon is missing", "under locking: value 3")
         line.at += 1
+    first = line.peek().lower()
     for kind in KINDS.values():
+        if not kind.words.startswith(first):
+            continue
         at = line.at
         if all(line.accept(word) for word in kind.words.split()):
             says = kind.read(line)

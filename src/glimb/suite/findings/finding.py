@@ -162,6 +162,9 @@ def _within(value: object, around: tuple[R.BlockStmt, ...]) -> Iterator[tuple[R.
             yield from _within(item, around)
 
 
+_APART = (R.Stmt, R.Handler)
+
+
 def expressions_of(statement: Node) -> Iterator[R.Expr]:
     """The expressions of a statement, with all that is in them; those of statements within it aside."""
     for name in statement._fields:
@@ -169,7 +172,7 @@ def expressions_of(statement: Node) -> Iterator[R.Expr]:
 
 
 def _expressions(value: object) -> Iterator[R.Expr]:
-    if isinstance(value, R.Stmt | R.Handler):
+    if isinstance(value, _APART):
         return
     if isinstance(value, R.Expr):
         yield value
