@@ -27,12 +27,18 @@ def keyword_only(*, default: Any, kw_only: Literal[True]) -> Any:
     return _Aside(default)
 
 
+_PLAIN = frozenset(("str", "int", "bool", "float", "Parts", "tuple[str, ...]", "str | None", "int | None", "Type"))
+"""Annotations of fields in which there are no nodes."""
+
+
 @dataclass_transform(frozen_default=True, eq_default=True, field_specifiers=(keyword_only,))
 class RecordMeta(type):
     """Makes slots and `__init__` from the annotations of a class; `_fields` are the names of what makes the value."""
 
     def __new__(mcs, name: str, bases: tuple[type, ...], space: dict[str, Any]) -> RecordMeta:
-        own = tuple(space.get("__annotations__", ())) if bases else ()
+        annotations: dict[str, str] = space.get("__annotations__", {}) if bases else {}
+        own = tuple(annotations)
+        inner = [*(bases[0]._inner[::-1] if bases else ())]  # type: ignore[attr-defined]
         fields = dict(bases[0]._values) if bases else {}  # type: ignore[attr-defined]
         asides = bases[0]._asides if bases else {}  # type: ignore[attr-defined]
         for field in own:
@@ -41,9 +47,12 @@ class RecordMeta(type):
                 asides = {**asides, field: default.default}
             else:
                 fields[field] = default
+                if annotations[field] not in _PLAIN:
+                    inner.append(field)
         space["__slots__"] = (*own, *space.pop("_kept", ()))
         space["__match_args__"] = space["_fields"] = tuple(fields)
         space["_values"], space["_asides"] = fields, asides
+        space["_inner"] = tuple(inner[::-1])
         if "__init__" not in space:
             space["__init__"] = _first_init
         return super().__new__(mcs, name, bases, space)
@@ -73,6 +82,8 @@ class Record(metaclass=RecordMeta):
     _fields: ClassVar[tuple[str, ...]]
     _values: ClassVar[dict[str, Any]]
     _asides: ClassVar[dict[str, Any]]
+    _inner: ClassVar[tuple[str, ...]]
+    """Fields that may hold records, the last one first."""
 
     def __eq__(self, other: object) -> bool:
         if self is other:
@@ -119,7 +130,7 @@ def walk(thing: Any) -> Iterator[Node]:
             stack.extend(item[::-1])
         elif isinstance(item, Node):
             yield item
-            for name in item._fields[::-1]:
+            for name in item._inner:
                 value = getattr(item, name)
                 if value.__class__ is tuple or isinstance(value, Node):
                     stack.append(value)

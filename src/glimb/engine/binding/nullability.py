@@ -56,7 +56,7 @@ def _settle(thing: Any, sure: set[str]) -> Any:
     """A part of the tree with what follows from the variables that are never NULL, from the leaves up."""
     if isinstance(thing, Node):
         changes = {}
-        for name in thing._fields:
+        for name in thing._inner:
             value = getattr(thing, name)
             if isinstance(value, _INNER):
                 new = _settle(value, sure)

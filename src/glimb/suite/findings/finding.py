@@ -147,7 +147,7 @@ def with_blocks(body: Node, around: tuple[R.BlockStmt, ...] = ()) -> Iterator[tu
     What a handler does has only the blocks around its own."""
     if isinstance(body, R.Stmt):
         yield body, around
-    for name in body._fields:
+    for name in body._inner[::-1]:
         inner = around
         if isinstance(body, R.BlockStmt) and name == "body":
             inner = (*around, body)
@@ -167,7 +167,7 @@ _APART = (R.Stmt, R.Handler)
 
 def expressions_of(statement: Node) -> Iterator[R.Expr]:
     """The expressions of a statement, with all that is in them; those of statements within it aside."""
-    for name in statement._fields:
+    for name in statement._inner[::-1]:
         yield from _expressions(getattr(statement, name))
 
 
