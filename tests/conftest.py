@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import shutil
 import sys
 from collections.abc import Iterator
@@ -14,6 +15,7 @@ from terminals import Opener, Terminal
 
 DEMO = Path(__file__).parent.parent / "demo"
 sys.setrecursionlimit(PYTHON_FRAMES)
+os.environ["GLIMB_CACHE"] = "off"  # what a test sees hangs on no run before it
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:

@@ -7,6 +7,7 @@ import gc
 import os
 import signal
 import sys
+from contextlib import AbstractContextManager, nullcontext
 from importlib import import_module
 from typing import Any
 
@@ -29,6 +30,9 @@ GARBAGE = (100_000, 50, 100)
 """How seldom Python looks for garbage: most of what is made lives on, and looking through it again and again costs a
 third of a run."""
 
+KEEPING = ("open", "run", "check", "cover", "survey", "weave")
+"""Commands that keep what they have parsed and compiled."""
+
 
 def main(arguments: list[str] | None = None) -> int:
     """Run the command that the arguments name; gives the exit status."""
@@ -44,7 +48,8 @@ def main(arguments: list[str] | None = None) -> int:
         if hasattr(signal, name):
             signal.signal(getattr(signal, name), _end)
     try:
-        status: int = import_module(f"glimb.commands.{options.command}").run(options)
+        with _keeping(options):
+            status: int = import_module(f"glimb.commands.{options.command}").run(options)
         sys.stdout.flush()
     except KeyboardInterrupt:
         say("stopped", sys.stderr)
@@ -61,6 +66,20 @@ def main(arguments: list[str] | None = None) -> int:
 
         return refuse(condition_of(error).message)
     return status
+
+
+def _keeping(options: argparse.Namespace) -> AbstractContextManager[None]:
+    """What is kept between runs, of commands that read whole projects."""
+    if options.command not in KEEPING:
+        return nullcontext()
+    from pathlib import Path
+
+    from glimb.store import keeping
+    from glimb.suite.project import find_root
+
+    told = getattr(options, "paths", None) or [getattr(options, "path", None) or getattr(options, "script", ".")]
+    place = Path(str(told[0]))
+    return keeping(find_root(place) or place)
 
 
 def _abandon_output() -> None:

@@ -26,6 +26,7 @@ COMMANDS = {
         "make a new project, or a routine, case, sheet or fixture in one",
         "glimb new stock && cd stock && glimb run",
     ),
+    "cache": ("tell where parsed scripts are kept between runs, or remove them", "glimb cache clear"),
     "completion": ("print what makes a shell complete", 'eval "$(glimb completion bash)"'),
     "demo": ("write the demo project to a folder", "glimb demo huts && glimb open huts"),
 }

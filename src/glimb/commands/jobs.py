@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 from collections.abc import Iterator
+from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
 from zlib import crc32
@@ -14,6 +15,7 @@ from glimb.lang.node import walk
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.tree import Call, FunctionCall
 from glimb.report.reported import Reported, reported
+from glimb.store import in_use, save
 from glimb.suite.choosing import Chosen, read_any
 from glimb.suite.coverage import Counts, merged
 from glimb.suite.letting import Lets, read_lets
@@ -96,6 +98,8 @@ def _task(share: Share) -> tuple[list[list[Reported]], Counts]:
     """Run a share; gives what is told of each script in it, and what its cases have counted."""
     global _before
     assert _runner is not None
+    if not _before and in_use() is not None:
+        Finalize(None, save, exitpriority=1)  # what this process compiles is kept, too
     told = [list(_run(_runner, _chosen[number].script, cases, _whole)) for number, cases in share]
     now = _runner.counts
     added = {place: one.since(_before.get(place)) for place, one in now.items()}

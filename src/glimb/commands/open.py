@@ -28,6 +28,7 @@ def run(given: argparse.Namespace) -> int:
     if not (sys.stdin.isatty() and sys.stdout.isatty()):
         return refuse("the screen needs a terminal; `glimb run` prints verdicts without one")
     from glimb.lang.problem import ProblemError
+    from glimb.store import save
     from glimb.suite.letting import read_lets
     from glimb.tui.app import GlimbApp
 
@@ -38,6 +39,7 @@ def run(given: argparse.Namespace) -> int:
     app = GlimbApp(given.path, lets, given.case)
     app.run()
     app.worker.join(MOST_SECONDS_TO_WRITE)
+    save()
     _leave(app.return_code or MET)
 
 

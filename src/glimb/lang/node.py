@@ -53,6 +53,8 @@ class RecordMeta(type):
         space["__match_args__"] = space["_fields"] = tuple(fields)
         space["_values"], space["_asides"] = fields, asides
         space["_inner"] = tuple(inner[::-1])
+        defaults = {**fields, **asides}
+        space["_order"] = tuple(sorted(defaults, key=lambda n: defaults[n] is not _REQUIRED))
         if "__init__" not in space:
             space["__init__"] = _first_init
         return super().__new__(mcs, name, bases, space)
@@ -62,13 +64,12 @@ def _first_init(self: Any, *arguments: Any, **named: Any) -> None:
     """The `__init__` of a class that has no instance yet: it makes the real one, which most classes of a short run
     never need."""
     cls = type(self)
-    cls.__init__ = _make_init({**cls._values, **cls._asides})
+    cls.__init__ = _make_init(cls._order, {**cls._values, **cls._asides})
     cls.__init__(self, *arguments, **named)
 
 
-def _make_init(defaults: dict[str, Any]) -> Any:
+def _make_init(ordered: tuple[str, ...], defaults: dict[str, Any]) -> Any:
     """An `__init__` that sets the slots: the names are those of the class body, the defaults are passed as objects."""
-    ordered = sorted(defaults, key=lambda n: defaults[n] is not _REQUIRED)
     params = ", ".join(n if defaults[n] is _REQUIRED else f"{n}=_d_{n}" for n in ordered)
     body = "\n".join(f"    self.{n} = {n}" for n in defaults)
     space = {f"_d_{n}": d for n, d in defaults.items()}
@@ -84,6 +85,8 @@ class Record(metaclass=RecordMeta):
     _asides: ClassVar[dict[str, Any]]
     _inner: ClassVar[tuple[str, ...]]
     """Fields that may hold records, the last one first."""
+    _order: ClassVar[tuple[str, ...]]
+    """Fields in the order of `__init__`: those without a default come first."""
 
     def __eq__(self, other: object) -> bool:
         if self is other:
@@ -92,6 +95,10 @@ class Record(metaclass=RecordMeta):
 
     def __hash__(self) -> int:
         return hash((type(self).__name__, *(getattr(self, n) for n in self._fields)))
+
+    def __reduce__(self) -> tuple[type, tuple[Any, ...]]:
+        """For pickle: what `__init__` takes, in its order."""
+        return type(self), tuple([getattr(self, n) for n in self._order])
 
     def __repr__(self) -> str:
         return f"{type(self).__name__}({', '.join(f'{n}={getattr(self, n)!r}' for n in self._fields)})"

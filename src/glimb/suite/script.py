@@ -20,6 +20,7 @@ from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import NOWHERE, Source, Span
 from glimb.lang.tokens import Mark
 from glimb.lang.tree import Statement
+from glimb.store import in_use
 from glimb.suite.project import read_text
 
 if TYPE_CHECKING:
@@ -493,7 +494,11 @@ def read_script(path: Path | str, text: str | None = None) -> Script:
         source = read_text(path) if text is None else Source(text, name)
     except ProblemError as error:
         return Script(name, Source("", name), [], list(error.problems), [], [])
-    return read_source(name, source)
+    store = in_use()
+    if store is None or text is not None:
+        return read_source(name, source)
+    script: Script = store.parsed(f"script {name}", source.text, lambda: read_source(name, source))
+    return script
 
 
 def read_source(name: str, source: Source) -> Script:

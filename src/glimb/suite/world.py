@@ -9,11 +9,12 @@ from typing import TYPE_CHECKING, Any
 
 from glimb.engine.catalog.objects import Routine, Trigger
 from glimb.engine.engine import Engine
-from glimb.lang.parser import Broken, parse
+from glimb.lang.parser import Broken, Parsed, parse
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 from glimb.lang.tokens import Mark
 from glimb.lang.tree import CreateRoutine, Statement
+from glimb.store import in_use
 from glimb.suite.csv_loading import load_csv
 from glimb.suite.project import FILE, Project, read_text
 
@@ -148,6 +149,15 @@ def _load_schema(engine: Engine, sources: list[Source]) -> Iterator[tuple[Statem
                 yield statement, source
 
 
+def _parsed(source: Source) -> Parsed:
+    """A file of the schema or of routines, parsed, or as it was parsed before."""
+    store = in_use()
+    if store is None:
+        return parse(source)
+    found: Parsed = store.parsed(f"source {source.name}", source.text, lambda: parse(source))
+    return found
+
+
 def _load_routines(engine: Engine, sources: list[Source], late: Late) -> list[Problem]:
     """Make all routines known before any body is looked at, so that they may call each other in any order; then what
     of the schema needs them. Gives what is wrong in them: whoever needs a wrong one meets it when it is called."""
@@ -157,8 +167,9 @@ def _load_routines(engine: Engine, sources: list[Source], late: Late) -> list[Pr
     made: list[Routine | Trigger] = []
     session = engine.session(LOADER)
     for source in sources:
-        parsed = parse(source)
+        parsed = _parsed(source)
         problems += parsed.problems
+        source = parsed.source
         for statement in parsed.statements:
             try:
                 if isinstance(statement, CreateRoutine):

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from functools import partial
 from itertools import repeat
+from types import CodeType
 from typing import Any
 
 from glimb.engine import resolved as R
@@ -18,6 +19,7 @@ from glimb.engine.values import conditions, conversion, library, patterns, windo
 from glimb.engine.values.conditions import Condition
 from glimb.engine.values.origins import GeneratedCode
 from glimb.lang.source import NOWHERE, Source, Span
+from glimb.store import in_use
 
 RUNTIME: dict[str, Any] = {
     **{
@@ -156,13 +158,19 @@ class Unit:
         try:
             with warnings.catch_warnings():
                 warnings.simplefilter("ignore")
-                exec(compile(text, code.filename, "exec"), namespace)
+                exec(_compiled(code.filename, text), namespace)
         except (SyntaxError, RecursionError, MemoryError) as error:
             if isinstance(error, SyntaxError) and "nested" not in str(error) and "indent" not in str(error):
                 raise
             raise Condition("54001", f"the statement is too complex to compile ({error})") from None
         code.register(namespace)
         return namespace, code
+
+
+def _compiled(name: str, text: str) -> CodeType:
+    """A text of Python, compiled, or as it was compiled before."""
+    store = in_use()
+    return store.code(name, text) if store is not None else compile(text, name, "exec")
 
 
 class Function:

@@ -3,23 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from itertools import count
 from types import FrameType, TracebackType
 from typing import Any
-from weakref import WeakValueDictionary
+from zlib import crc32
 
 from glimb.engine.values.conditions import Origin
 from glimb.lang.source import Source, Span
 
-_numbers = count(1)
 MOST_CALLS = 10
-_units: WeakValueDictionary[str, GeneratedCode] = WeakValueDictionary()
 
 
 class GeneratedCode:
     """A piece of generated source: which routine it is (empty: a statement outside one), and a span for each line."""
 
-    __slots__ = ("__weakref__", "constants", "filename", "routine", "source", "spans", "text", "title", "waymarks")
+    __slots__ = ("constants", "filename", "routine", "source", "spans", "text", "title", "waymarks")
 
     def __init__(
         self, title: str, routine: str, source: Source, text: str, spans: list[Span], constants: dict[str, Any]
@@ -33,13 +30,13 @@ class GeneratedCode:
         self.spans = spans
         self.waymarks: list[tuple[Span, str]] = []
         """The stretches of the text that stand behind a waymark, with its name, the inner ones last."""
-        self.filename = f"glimb: {title} #{next(_numbers)}"
+        self.filename = f"glimb: {title} #{crc32(text.encode()):08x}"
+        """The same for the same text: its code may be that of another engine, or of another run."""
 
     def register(self, namespace: dict[str, Any]) -> None:
         """Make tracebacks and debuggers show the generated lines: they ask the `__loader__` of the namespace."""
         namespace["__name__"] = self.filename
         namespace["__loader__"] = self
-        _units[self.filename] = self
 
     def get_source(self, name: str) -> str:
         """The text, as `linecache` asks for it."""
@@ -55,9 +52,15 @@ class GeneratedCode:
         return self.source.line(self.spans[number - 1].start)
 
 
+def _unit_of(frame: FrameType) -> GeneratedCode | None:
+    """The generated code that a frame runs; None for any other frame."""
+    found = frame.f_globals.get("__loader__")
+    return found if isinstance(found, GeneratedCode) else None
+
+
 def _frames(traceback: TracebackType | None) -> Iterator[tuple[GeneratedCode, int]]:
     while traceback is not None:
-        unit = _units.get(traceback.tb_frame.f_code.co_filename)
+        unit = _unit_of(traceback.tb_frame)
         if unit is not None:
             yield unit, traceback.tb_lineno
         traceback = traceback.tb_next
@@ -65,7 +68,7 @@ def _frames(traceback: TracebackType | None) -> Iterator[tuple[GeneratedCode, in
 
 def place_of(frame: FrameType) -> Origin | None:
     """The routine, and the line of its text, that a frame of generated code is at; None for any other frame."""
-    unit = _units.get(frame.f_code.co_filename)
+    unit = _unit_of(frame)
     if unit is None or not unit.routine:
         return None
     return Origin(unit.routine, unit.line(frame.f_lineno), unit.source.name)
@@ -94,8 +97,7 @@ def _is_recursion(traceback: TracebackType | None, unit: GeneratedCode) -> bool:
     """Whether a routine has called itself: its own function is there several times."""
     frames = set()  # what is raised again in a frame goes through it twice
     while traceback is not None:
-        code = traceback.tb_frame.f_code
-        if code.co_filename == unit.filename and code.co_name == "routine_1":
+        if _unit_of(traceback.tb_frame) is unit and traceback.tb_frame.f_code.co_name == "routine_1":
             frames.add(id(traceback.tb_frame))
         traceback = traceback.tb_next
     return len(frames) > 1

@@ -1,0 +1,105 @@
+"""What is kept between runs: never another answer than without it, whatever has become of its files."""
+
+from __future__ import annotations
+
+import os
+import re
+import shutil
+import subprocess
+import sys
+from functools import partial
+from pathlib import Path
+
+import pytest
+
+from glimb import store
+from glimb.lang.parser import parse
+from glimb.suite.script import read_script
+
+ROOT = Path(__file__).parent.parent
+SCRIPTS = sorted((*(ROOT / "demo").rglob("*.sql"), *(ROOT / "tests").rglob("*.sql")))
+
+
+def told(folder: Path, kept: Path | None, *arguments: str) -> str:
+    """What a command prints, without times."""
+    environment = {**os.environ, "GLIMB_CACHE": "off" if kept is None else "on", "XDG_CACHE_HOME": str(kept or "")}
+    done = subprocess.run(
+        [sys.executable, "-m", "glimb", *arguments], cwd=folder, env=environment, capture_output=True, text=True
+    )
+    return re.sub(r"\d+(\.\d+)? m?s\b", "", done.stdout + done.stderr)
+
+
+@pytest.fixture
+def demo(tmp_path: Path) -> Path:
+    return Path(shutil.copytree(ROOT / "demo", tmp_path / "demo", ignore=shutil.ignore_patterns(".glimb")))
+
+
+def test_the_same_with_and_without(demo: Path, tmp_path: Path) -> None:
+    kept = tmp_path / "kept"
+    for arguments in (("run", "-v"), ("run", "slips", "-v"), ("check",), ("cover", "--jsonl"), ("survey",)):
+        plain = told(demo, None, *arguments)
+        assert plain == told(demo, kept, *arguments) == told(demo, kept, *arguments), arguments
+    assert told(demo, kept, "run", "-v", "-j", "2") == told(demo, kept, "run", "-v")
+    assert list((kept / "glimb").glob("*.cache"))
+
+
+def test_what_has_changed_is_read_anew(demo: Path, tmp_path: Path) -> None:
+    kept, script = tmp_path / "kept", demo / "cases" / "more.sql"
+    script.write_text("--# case one\nVALUES 1;\n--> value 1\n")
+    assert "1 met" in told(demo, kept, "run", "cases/more.sql")
+    script.write_text("--# case one\nVALUES 1;\n--> value 2\n")
+    assert "1 slipped" in told(demo, kept, "run", "cases/more.sql")
+
+
+@pytest.mark.parametrize("harm", ["cut", "foreign", "empty", "folder"])
+def test_harmed_files(demo: Path, tmp_path: Path, harm: str) -> None:
+    kept = tmp_path / "kept"
+    plain = told(demo, kept, "run")
+    (file,) = (kept / "glimb").glob("*.cache")
+    content = file.read_bytes()
+    file.unlink()
+    if harm == "folder":
+        file.mkdir()
+    else:
+        file.write_bytes({"cut": content[:-9], "foreign": b"x" * 99 + content, "empty": b""}[harm])
+    assert told(demo, kept, "run") == plain
+
+
+def test_a_store_is_bounded(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(store, "MOST", 10_000)
+    for number in range(30):
+        one = store.Store(tmp_path / "one.cache")
+        assert one.parsed("text", f"{number}" * 600, partial(str, f"{number}" * 600)) == f"{number}" * 600
+        one.save()
+    assert 5_000 < (tmp_path / "one.cache").stat().st_size < 13_000
+    last = store.Store(tmp_path / "one.cache")
+    assert last.parsed("text", "29" * 600, lambda: "made anew") == "29" * 600
+    assert last.parsed("text", "0" * 600, lambda: "made anew") == "made anew"
+
+
+def test_clearing(demo: Path, tmp_path: Path) -> None:
+    kept = tmp_path / "kept"
+    told(demo, kept, "run", "-q")
+    assert not told(demo, kept, "cache").endswith(" 0 bytes\n")
+    told(demo, kept, "cache", "clear")
+    assert told(demo, kept, "cache").endswith(" 0 bytes\n")
+
+
+def test_trees_come_back_as_they_were(tmp_path: Path) -> None:
+    """Places, problems and marks too, of everything that the tests and the demo hold."""
+    first = store.Store(tmp_path / "trees.cache")
+    for path in SCRIPTS:
+        first.parsed("script", str(path), partial(read_script, path))
+    first.save()
+    again = store.Store(tmp_path / "trees.cache")
+    for path in SCRIPTS:
+        made, kept = read_script(path), again.parsed("script", str(path), lambda: None)
+        assert made.source.text == kept.source.text
+        assert [c.title for c in made.cases] == [c.title for c in kept.cases]
+        assert [p.describe() for p in made.problems] == [p.describe() for p in kept.problems]
+        here, there = ([s for c in script.cases for s in (*c.setup, *c.steps)] for script in (made, kept))
+        assert repr([vars(s) if hasattr(s, "__dict__") else s for s in here]) == repr(
+            [vars(s) if hasattr(s, "__dict__") else s for s in there]
+        )
+        spans = [[node.span for node in parse(script.source).statements] for script in (made, kept)]
+        assert spans[0] == spans[1]
