@@ -24,6 +24,12 @@ def against_sqlite(count: int, text: str, theirs: str = "") -> Pair:
     return glimb.prepared(text), lambda: peer.execute(theirs or text).fetchall()
 
 
+def against_maximum(count: int) -> Pair:
+    """sqlite3 has no ALL: the greatest value says the same."""
+    glimb, peer = both(count)
+    return glimb.prepared(ALL_OF), lambda: peer.execute(ALL_OF_PEER).fetchall()
+
+
 def against_half(count: int, text: str) -> Pair:
     return both(count)[0].prepared(text), both(count // 2)[0].prepared(text)
 
@@ -41,7 +47,7 @@ ALL = [
         "> ALL, uncorrelated, 100,000 rows",
         "sqlite3 with MAX",
         1.5,
-        partial(against_sqlite, 100_000, ALL_OF, ALL_OF_PEER),
+        partial(against_maximum, 100_000),
     ),
     *(
         Benchmark(

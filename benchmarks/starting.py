@@ -21,11 +21,11 @@ def against_pass(arguments: list[str], text: str = "") -> Pair:
 
 
 ALL = [
-    Benchmark("glimb --help, whole process", "python -c pass", 4, partial(against_pass, ["-m", "glimb", "--help"])),
+    Benchmark("glimb --help, whole process", "python -c pass", 3, partial(against_pass, ["-m", "glimb", "--help"])),
     Benchmark(
         "glimb exec of one SELECT, whole process",
         "python -c pass",
-        6,
+        5,
         partial(against_pass, ["-m", "glimb", "exec", "-"], "SELECT 7 / 2;"),
     ),
 ]

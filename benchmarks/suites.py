@@ -11,14 +11,16 @@ import os
 import resource
 import subprocess
 import sys
+import time
 from collections.abc import Callable
-from functools import cache
+from functools import cache, partial
 from pathlib import Path
-from shutil import rmtree
 from tempfile import mkdtemp
 
+from benchmarks.measure import Benchmark
+
 TABLES, ROWS, PROCEDURES, CASES, CASES_A_FILE = 20, 1_000, 500, 2_000, 50
-Pair = tuple[Callable[[], float], Callable[[], float]]
+Measured = tuple[Callable[[], float], Callable[[], float]]
 
 TABLE = "CREATE TABLE stay_{t} (id INTEGER PRIMARY KEY, hut INTEGER, nights INTEGER, price DECIMAL(8,2), who VARCHAR(20));\n"
 PROCEDURE = """CREATE PROCEDURE settle_{p} (IN wanted INTEGER, IN share INTEGER, OUT total INTEGER)
@@ -140,32 +142,45 @@ def projects() -> tuple[Path, Path]:
 
 def cpu(arguments: list[str], folder: Path, **environment: str) -> float:
     """CPU seconds of a process and what it started; it must end well."""
-    environment = {**os.environ, **environment}
-    environment.pop("PYTHONDONTWRITEBYTECODE", None)
     before = resource.getrusage(resource.RUSAGE_CHILDREN)
-    done = subprocess.run(
-        [sys.executable, *arguments],
-        cwd=folder, capture_output=True, text=True, env=environment, check=False,
-    )  # fmt: skip
-    assert done.returncode == 0, done.stdout[-2000:] + done.stderr[-2000:]
+    process(arguments, folder, **environment)
     after = resource.getrusage(resource.RUSAGE_CHILDREN)
     return after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime
 
 
-def main() -> None:
+def wall(arguments: list[str], folder: Path, **environment: str) -> float:
+    """Seconds that pass."""
+    started = time.perf_counter()
+    process(arguments, folder, **environment)
+    return time.perf_counter() - started
+
+
+def process(arguments: list[str], folder: Path, **more: str) -> None:
+    environment = {**os.environ, "XDG_CACHE_HOME": str(folder / "cache"), **more}
+    environment.pop("PYTHONDONTWRITEBYTECODE", None)
+    done = subprocess.run(
+        [sys.executable, *arguments], cwd=folder, capture_output=True, text=True, env=environment, check=False
+    )
+    assert done.returncode == 0, done.stdout[-2000:] + done.stderr[-2000:]
+
+
+RUN = ["-m", "glimb", "run", "-q"]
+
+
+def against_pytest(cache: str) -> Measured:
     ours, theirs = projects()
-    try:
-        for _ in range(int(sys.argv[1]) if len(sys.argv) > 1 else 3):
-            a = cpu(["-m", "glimb", "run", "-q"], ours)
-            b = cpu(["-m", "pytest", "-q", "-p", "no:cacheprovider"], theirs)
-            print(f"{a:.2f} {b:.2f} {a / b:.2f}", flush=True)
-    finally:
-        if len(sys.argv) < 3:
-            rmtree(ours)
-            rmtree(theirs)
-        else:
-            print(ours, theirs)
+    pytest = ["-m", "pytest", "-q", "-p", "no:cacheprovider"]
+    return partial(cpu, RUN, ours, GLIMB_CACHE=cache), partial(cpu, pytest, theirs)
 
 
-if __name__ == "__main__":
-    main()
+def two_processes() -> Measured:
+    ours, _ = projects()
+    return partial(wall, [*RUN, "-j", "2"], ours, GLIMB_CACHE="off"), partial(wall, RUN, ours, GLIMB_CACHE="off")
+
+
+WORK = f"glimb run of {CASES:,} cases, {PROCEDURES} procedures"
+ALL = [
+    Benchmark(f"{WORK}, CPU", "pytest with sqlite3", 1.0, partial(against_pytest, "off"), 3, told=True),
+    Benchmark(f"{WORK}, nothing changed, CPU", "pytest with sqlite3", 0.6, partial(against_pytest, "on"), 3, told=True),
+    Benchmark(f"{WORK}, -j 2, wall", "-j 1", 0.6, two_processes, 3, told=True),
+]

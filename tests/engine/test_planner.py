@@ -40,6 +40,7 @@ TABLES = {
     "shift": {"hut": "text", "day": "int", "wage": "dec", "who": "text"},
     "high": {"code": "text", "height": "int"},
     "counts": {"hut": "text", "n": "int", "dear": "dec"},
+    "lateral": {"id": "int", "price": "dec", "kind": "text"},
 }
 LITERALS = {
     "int": ["0", "1", "2", "5", "1840", "CAST(NULL AS INTEGER)"],
@@ -129,6 +130,13 @@ def condition(aliases: Aliases, depth: int) -> SearchStrategy[str]:
                 where,
             ),
             st.builds(
+                "{} {} {} (SELECT price FROM bunk WHERE {})".format,
+                value("dec", aliases, depth - 1),
+                st.sampled_from(["=", "<>", "<", "<=", ">", ">="]),
+                st.sampled_from(["ALL", "ANY"]),
+                st.sampled_from(["price < 11", "price IS NULL", "id > 99", "id IN (1, 4)", "id = 3", "TRUE"]),
+            ),
+            st.builds(
                 f"{{}} {{}} {{}} (SELECT e{depth}.bunk FROM stay e{depth} WHERE {{}})".format,
                 n,
                 st.sampled_from(["=", "<", ">="]),
@@ -188,7 +196,9 @@ def keyed_condition(aliases: Aliases, depth: int) -> SearchStrategy[str]:
 @st.composite
 def sources(draw: st.DrawFn) -> tuple[str, Aliases]:
     """FROM with one to three tables, often joined by their keys."""
-    tables = draw(st.sampled_from(CHAINS)) or draw(st.lists(st.sampled_from(list(TABLES)), min_size=1, max_size=3))
+    tables = draw(st.sampled_from(CHAINS)) or draw(
+        st.lists(st.sampled_from([t for t in TABLES if t != "lateral"]), min_size=1, max_size=3)
+    )
     aliases: Aliases = (("t1", tables[0]),)
     text = f"{tables[0]} t1"
     for number, table in enumerate(tables[1:], 2):
@@ -206,9 +216,30 @@ def sources(draw: st.DrawFn) -> tuple[str, Aliases]:
             ]
             by_key = bool(keyed) and draw(st.integers(0, 3)) > 0
             on = draw(st.sampled_from(keyed) if by_key else condition(aliases, 0))
+            if draw(st.integers(0, 3)) == 0:  # an OR, each side of which can be looked up, or some
+                on = f"({on} AND {draw(equality(before, alias, table))} OR {draw(equality(before, alias, table))})"
             on += f" AND {draw(condition(aliases, 0))}" if by_key and draw(st.booleans()) else ""
             text += f" ON {on}"
+    if draw(st.integers(0, 4)) == 0:
+        inner = f"SELECT l.id, l.price, l.kind FROM bunk l WHERE {draw(equality(aliases, 'l', 'bunk'))}"
+        inner += f" AND {draw(condition((*aliases, ('l', 'bunk')), 0))}" if draw(st.booleans()) else ""
+        text += f" {draw(st.sampled_from(['CROSS JOIN', 'LEFT JOIN']))} LATERAL ({inner}) t9"
+        text += " ON TRUE" if "LEFT JOIN LATERAL" in text else ""
+        aliases = (*aliases, ("t9", "lateral"))
     return text, aliases
+
+
+@cache
+def equality(before: Aliases, alias: str, table: str) -> SearchStrategy[str]:
+    """A column of a table is equal to one of those before it, or to a value."""
+    pairs = [
+        f"{a}.{c} = {alias}.{d}"
+        for a, t in before
+        for c, k in TABLES[t].items()
+        for d, other in TABLES[table].items()
+        if k == other
+    ]
+    return st.sampled_from([*pairs, "1 = 0", f"{alias}.{next(iter(TABLES[table]))} IS NULL"])
 
 
 @st.composite

@@ -212,12 +212,15 @@ class ExpressionWriter:
         return [self.value(e)]
 
     def checked(self, e: R.Checked) -> str:
-        temp = self.function.temp()
+        temp, operand = self.function.temp(), e.operand
         call = f"check_{'integer' if e.type.is_integer else 'decimal'}"
-        inner = self.value(e.operand)
         limit = min(e.type.limit - 1, SMALL)
         check = f"{call}({temp}, {self.type(e.type)}{self.what(e)})"
-        if self.nullable(e.operand):
+        if isinstance(operand, R.Arith) and operand.sign in "+-*" and self.nullable(operand):
+            made = f"({temp} if -{limit} <= ({temp} := ({{0}} {operand.sign} {{1}})) <= {limit} else {check})"
+            return self.strict((operand.left, operand.right), made)
+        inner = self.value(operand)
+        if self.nullable(operand):
             return f"({temp} if ({temp} := {inner}) is None or -{limit} <= {temp} <= {limit} else {check})"
         return f"({temp} if -{limit} <= ({temp} := {inner}) <= {limit} else {check})"
 
@@ -323,17 +326,30 @@ class ExpressionWriter:
 
     def quantified(self, e: R.QuantifiedQuery) -> str:
         several = len(e.operands) > 1
-        found = self.query_call(e.query, "rows" if several else "column", e.span)
         sign = PYTHON_SIGNS[e.sign]
-        operand = ", ".join(self.value(o) for o in e.operands)
+        operand: str = ", ".join(self.value(o) for o in e.operands)
+        again, name, free = self._query_function(e.query, "rows" if several else "column", e.span)
+        if again and not free and not several:  # nothing of it hangs on the row: what decides is found once
+            ask = self.function.temp("ask")
+            told = f"{self.unit.constant(sign, 'SIGN')}, {e.every}"
+            self.function.hoist(f"{ask} = quantifier(lambda: {name}(s, d, {{}}), {told})")
+            return f"{ask}({operand})"
+        found = self._query_call(again, name, free)
         compared = f"({operand})" if several else operand
         return f"quantified({compared}, {self.unit.constant(sign, 'SIGN')}, {e.every}, {found})"
 
     def query_call(self, query: R.Query, form: str, span: Span) -> str:
         """Call a function of its own that runs the query; inside a query its results are remembered by the values
         that come from outside it, unless it does more than read."""
+        return self._query_call(*self._query_function(query, form, span))
+
+    def _query_function(self, query: R.Query, form: str, span: Span) -> tuple[bool, str, list[R.Expr]]:
+        """A function of its own that runs a query: whether it is run again and again, its name, what it is given."""
         again = self.inside_query and not self.unit.plain and not is_volatile(query)
-        name, free = self.unit.write_query(self.unit, query, form, again, span if span != NOWHERE else self.function.at)
+        at = span if span != NOWHERE else self.function.at
+        return again, *self.unit.write_query(self.unit, query, form, again, at)
+
+    def _query_call(self, again: bool, name: str, free: list[R.Expr]) -> str:
         arguments = "".join(f", {self.value(e)}" for e in free)
         if not again:
             return f"{name}(s, d{arguments})"

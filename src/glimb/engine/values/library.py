@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import operator
 from collections import Counter
 from collections.abc import Callable
 from functools import partial
@@ -518,6 +519,12 @@ def not3(value: bool | None) -> bool | None:
     return None if value is None else not value
 
 
+_OPERATORS: dict[str, Callable[[Any, Any], bool]] = {
+    "<": operator.lt,
+    "<=": operator.le,
+    ">": operator.gt,
+    ">=": operator.ge,
+}
 _COMPARE: dict[str, Callable[[Any, Any], bool | None]] = {
     "==": lambda a, b: a == b,
     "!=": lambda a, b: a != b,
@@ -564,6 +571,28 @@ def _by_ends(value: Any, sign: str, every: bool, found: Found) -> bool | None:
     else:  # = ALL, <> ANY: all the same as this one, or not
         result = (low == value == high) == (sign == "==")
     return result if not has_null or result != every else None
+
+
+def quantifier(find: Callable[[], Found], sign: str, every: bool) -> Callable[[Any], bool | None]:
+    """`quantified` over the values of a subquery that is run when the first value is compared with it."""
+    decide: Callable[[Any], bool | None] | None = None
+
+    def ask(value: Any) -> bool | None:
+        nonlocal decide
+        if decide is None:
+            decide = _decider(find(), sign, every)
+        return decide(value)
+
+    return ask
+
+
+def _decider(found: Found, sign: str, every: bool) -> Callable[[Any], bool | None]:
+    end = _DECIDED_BY.get((sign, every))
+    low, high, has_null = found.ends() if found else (None, None, True)
+    if end is None or has_null or isinstance(low, tuple):
+        return lambda value: quantified(value, sign, every, found)
+    compare, limit = _OPERATORS[sign], low if end == "low" else high
+    return lambda value: None if value is None else compare(value, limit)
 
 
 def either_rows(*found: Any) -> Any:
