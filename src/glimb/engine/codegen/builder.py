@@ -15,7 +15,7 @@ from glimb.engine import resolved as R
 from glimb.engine.outcomes.coverage import Coverage
 from glimb.engine.storage.indexes import Bounds
 from glimb.engine.storage.table import Table
-from glimb.engine.values import conditions, conversion, library, patterns, window_frames
+from glimb.engine.values import compared_with_queries, conditions, conversion, library, patterns, window_frames
 from glimb.engine.values.conditions import Condition
 from glimb.engine.values.origins import GeneratedCode
 from glimb.lang.source import NOWHERE, Source, Span
@@ -24,7 +24,7 @@ from glimb.store import in_use
 RUNTIME: dict[str, Any] = {
     **{
         n: v
-        for m in (conversion, library, patterns, conditions, window_frames)
+        for m in (conversion, library, compared_with_queries, patterns, conditions, window_frames)
         for n, v in vars(m).items()
         if callable(v)
     },

@@ -77,7 +77,7 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
         rows = writer.rows(node.query)
         made = row([f"r[{i}]" for i in range(len(node.positions))])
         if all(isinstance(value, R.Const) for value in defaults.values()):
-            function.line(f"w.insert_all([({made},) for r in {rows}])")
+            function.line(f"insert_all(w, [({made},) for r in {rows}])")
         else:  # a default may draw a value, which must not be drawn for a row behind one that fails
             with function.indented(f"for r in {rows}:"):
                 function.line(f"w.insert(({made},))")

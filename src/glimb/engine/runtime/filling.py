@@ -1,7 +1,7 @@
 """Many rows at once, where nothing is to be done for a row but to check and to store it.
 
 `fill` is for what a base is made of, before it is set, in a table that nobody else uses: no locks, no log, nothing to
-take back. `insert_new` is for INSERT of many rows, with locks and log. Everything is checked that `Writer` checks row
+take back. `insert_all` is for INSERT, with locks and log. Everything is checked that `Writer` checks row
 by row (NOT NULL, CHECK, keys, references); where something is wrong, or in the way, nothing has happened.
 """
 
@@ -10,12 +10,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from glimb.engine.runtime.writer import Writer
 from glimb.engine.storage.indexes import Index, Row
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition
 from glimb.lang import tree
 from glimb.lang.node import walk
+
+MANY = 20
+"""From so many rows on, they are looked at together."""
 
 
 def fill(session: Session, table: Table, columns: Sequence[Sequence[Any]]) -> bool:
@@ -39,9 +43,22 @@ def fill(session: Session, table: Table, columns: Sequence[Sequence[Any]]) -> bo
     return True
 
 
-def insert_new(session: Session, table: Table, values: list[tuple[Any, ...]]) -> list[Row] | None:
-    """Store rows of an INSERT; gives them as they are stored, None when that could not be done. References are still to
-    be checked."""
+def insert_all(writer: Writer, rows: list[tuple[Any, ...]]) -> None:
+    """Store the rows of an INSERT."""
+    table = writer.table
+    if len(rows) >= MANY and writer.is_plain:
+        stored = _insert_new(writer.session, table, rows)
+        if stored is not None:
+            writer.count += len(stored)
+            if table.foreign:
+                writer.added += [(table, row) for row in stored]
+            return
+    for row in rows:
+        writer.insert(row)
+
+
+def _insert_new(session: Session, table: Table, values: list[tuple[Any, ...]]) -> list[Row] | None:
+    """Store rows; gives them as they are stored, None when that cannot be done. References are still to be checked."""
     if session.sight.reads is not None or not _is_plain(session, table):
         return None
     rows: list[Row] = [(*row, number) for number, row in enumerate(values, table.next_id)]
@@ -51,7 +68,11 @@ def insert_new(session: Session, table: Table, values: list[tuple[Any, ...]]) ->
     if not session.shared.locks.acquire_new(session.claims, _resources(table, rows, keys), "X"):
         return None
     table.next_id += len(rows)
-    session.insert_new(table, rows, keys)
+    session.marks(table)
+    table.put_new(rows, keys)
+    session.log += [(table, row[-1], None, row) for row in rows]
+    session.watch()
+    session.shared.count_rows()
     return rows
 
 

@@ -30,6 +30,7 @@ from glimb.engine.runtime.dynamic import (
     prepare,
     taken,
 )
+from glimb.engine.runtime.filling import insert_all
 from glimb.engine.runtime.handlers import CAUGHT, caught, escaped, find_handler, leave_routine, resignal, signal
 from glimb.engine.runtime.settings import (
     commit,
@@ -48,6 +49,7 @@ RUNTIME_NAMES: dict[str, Any] = {
     "Cursor": Cursor,
     "UNGIVEN": UNGIVEN,
     "Writer": Writer,
+    "insert_all": insert_all,
     "count_bucket": count_bucket,
     "count_look_up": count_look_up,
     "count_rows": count_rows,

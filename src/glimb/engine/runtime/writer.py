@@ -10,7 +10,6 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import Any
 
-from glimb.engine.runtime.filling import insert_new
 from glimb.engine.runtime.firing import Firing
 from glimb.engine.runtime.foreign_keys import check_children, check_parent, check_restrict, children_of, referring
 from glimb.engine.runtime.keys import check_key, claim, claim_all, lock_key
@@ -18,9 +17,6 @@ from glimb.engine.storage.indexes import Index, Row
 from glimb.engine.storage.table import ForeignKey, Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import fail
-
-MANY = 20
-"""From so many rows on, they are looked at together."""
 
 
 class Writer:
@@ -55,6 +51,11 @@ class Writer:
         if self._firing is None:
             self._firing = Firing(self.session, self.depth, self.table, self.assigned)
         return self._firing
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether a row is only checked and stored: nothing fires, and no view looks at it."""
+        return self.checker is None and self._firing is None
 
     def begin(self, table: Table, event: str) -> None:
         """Fire BEFORE triggers of the statement."""
@@ -91,18 +92,6 @@ class Writer:
         if table.foreign:
             self.added.append((table, row))
         self.count += 1
-
-    def insert_all(self, rows: list[tuple[Any, ...]]) -> None:
-        """Store many rows."""
-        if len(rows) >= MANY and self.checker is None and self._firing is None:
-            stored = insert_new(self.session, self.table, rows)
-            if stored is not None:
-                self.count += len(stored)
-                if self.table.foreign:
-                    self.added += [(self.table, row) for row in stored]
-                return
-        for row in rows:
-            self.insert(row)
 
     def update(self, pairs: Iterable[tuple[Row, tuple[Any, ...]]]) -> int:
         """Replace rows, which are locked, by new ones (without row id)."""
@@ -248,10 +237,6 @@ class Writer:
         now = table.rows.get(row_id, row) if self.session.deferred.pending else row
         if now is not None:
             self.session.shared.compiler.tables.check_code(table, number)(self.session, self.depth + 1, now)
-
-    # -- unique keys
-
-    # -- foreign keys
 
     def _cascade_delete(self, table: Table, row: Row) -> list[tuple[Table, Row]]:
         found: list[tuple[Table, Row]] = []

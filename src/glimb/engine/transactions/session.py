@@ -271,22 +271,14 @@ class Session:
     def change(self, table: Table, row_id: int, before: Row | None, after: Row | None) -> None:
         """Change one row, which is locked, and log it."""
         if table.writer is not self:
-            self._writes(table)
+            self.marks(table)
         table.put(row_id, before, after)
         self.log.append((table, row_id, before, after))
         if not len(self.log) & 4095:
             self.watch()
             self.shared.count_rows()
 
-    def insert_new(self, table: Table, rows: list[Row], keys: list[tuple[list[Any], list[Row]]]) -> None:
-        """Store many new rows (see `Table.put_new`), which are locked, and log them."""
-        self._writes(table)
-        table.put_new(rows, keys)
-        self.log += [(table, row[-1], None, row) for row in rows]
-        self.watch()
-        self.shared.count_rows()
-
-    def _writes(self, table: Table) -> None:
+    def marks(self, table: Table) -> None:
         """From now on, a table has uncommitted changes of this session."""
         table.writers.add(self)
         self.written.add(table)
