@@ -1,4 +1,5 @@
-"""From a key to its paint on a ladder of 20,000 rungs, beside the same on one of 20: `python -m benchmarks.screens`.
+"""From a key to its paint on a ladder of 20,000 rungs, beside the same on one of 20: `python -m benchmarks.screens`;
+`python -m benchmarks.screens up`: until the screen is up with the demo, whole process.
 
 Apart from the others, since the screen wants a loop of its own. Each figure is the median of several presses, in
 milliseconds, until all widgets have done what the key brought about and the screen is painted."""
@@ -6,7 +7,15 @@ milliseconds, until all widgets have done what the key brought about and the scr
 from __future__ import annotations
 
 import asyncio
+import fcntl
+import os
+import pty
+import shutil
+import signal
 import statistics
+import struct
+import sys
+import termios
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -18,6 +27,7 @@ from textual.pilot import Pilot
 from glimb.tui.app import GlimbApp
 from glimb.tui.rungs import LENSES
 
+FIRST_SEEN = b"gear.sql"
 MANY, FEW = 20_000, 20
 MOST = 50.0
 """Milliseconds that no key should need."""
@@ -77,7 +87,29 @@ async def measured(rungs: int) -> dict[str, float]:
     return found
 
 
+def up() -> float:
+    """Seconds from the start of the program until the first case of the demo is seen, in a terminal."""
+    root = Path(mkdtemp()) / "demo"
+    shutil.copytree(Path(__file__).parent.parent / "demo", root, ignore=shutil.ignore_patterns(".glimb"))
+    child, terminal = pty.fork()
+    started = time.perf_counter()
+    if not child:
+        os.environ["TERM"] = "xterm-256color"
+        os.execv(sys.executable, [sys.executable, "-m", "glimb", "open", str(root)])
+    fcntl.ioctl(terminal, termios.TIOCSWINSZ, struct.pack("HHHH", 45, 160, 0, 0))
+    seen = b""
+    while FIRST_SEEN not in seen:
+        seen += os.read(terminal, 65_536)
+    took = time.perf_counter() - started
+    os.kill(child, signal.SIGKILL)
+    os.waitpid(child, 0)
+    return took
+
+
 def main() -> None:
+    if sys.argv[1:] == ["up"]:
+        print("up after", ", ".join(f"{up():.2f} s" for _ in range(5)))
+        return
     few, many = asyncio.run(measured(FEW)), asyncio.run(measured(MANY))
     for key, took in many.items():
         mark = "" if took <= MOST else f"   more than {MOST:g} ms"

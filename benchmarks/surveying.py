@@ -1,5 +1,6 @@
 """The survey of a project with 1,000 routines and 10,000 cases: until it is up, and from a key to its paint there:
-`python -m benchmarks.surveying [ROUTINES CASES]`, beside the same on one of 10 routines and 100 cases.
+`python -m benchmarks.surveying [ROUTINES CASES]`, beside the same on one of 10 routines and 100 cases;
+`python -m benchmarks.surveying run [ROUTINES CASES]`: all cases run on the screen, beside `glimb run`.
 
 Apart from the others, since the screen wants a loop of its own. Keys are medians of several presses, in milliseconds."""
 
@@ -7,6 +8,7 @@ from __future__ import annotations
 
 import asyncio
 import statistics
+import subprocess
 import sys
 import time
 from pathlib import Path
@@ -18,6 +20,7 @@ from benchmarks.screens import MOST, press, until
 from glimb.tui.app import GlimbApp
 
 MANY, FEW = (1_000, 10_000), (10, 100)
+MOST_BESIDE_RUN = 1.3
 MOST_UP = 2.0
 """Seconds within which cases are seen."""
 ROUTINE = """CREATE FUNCTION f{n} (a INTEGER) RETURNS INTEGER READS SQL DATA
@@ -83,8 +86,38 @@ async def _keys(app: GlimbApp, pilot: Pilot[int], when: str) -> dict[str, float]
     return found
 
 
+async def ran(root: Path, cases: int) -> float:
+    """Seconds from `a` until all cases of a project have their verdicts on the screen."""
+    app = GlimbApp(root)
+    async with app.run_test(size=(160, 45)) as pilot:
+        survey = app.survey
+        await until(lambda: len(survey.rows) == cases and not survey.is_reading)
+        await until(lambda: len(survey.proof.rows) > 0)
+        started = time.perf_counter()
+        await press(app, pilot, "a")
+        await until(lambda: survey.done >= cases)
+        return time.perf_counter() - started
+
+
+def beside_run(routines: int, cases: int) -> None:
+    """All cases run on the screen, beside `glimb run` of the same, the whole process."""
+    root = project(routines, cases)
+    for _ in range(3):
+        on_screen = asyncio.run(ran(root, cases))
+        started = time.perf_counter()
+        subprocess.run([sys.executable, "-m", "glimb", "run", "-q"], cwd=root, check=True, capture_output=True)
+        whole = time.perf_counter() - started
+        mark = "   OVER" if on_screen / whole > MOST_BESIDE_RUN else ""
+        print(
+            f"{cases:,} cases on the screen {on_screen:.1f} s, glimb run {whole:.1f} s: {on_screen / whole:.2f}{mark}"
+        )
+
+
 def main() -> None:
     """Print the figures side by side."""
+    if sys.argv[1:2] == ["run"]:
+        beside_run(*(tuple(map(int, sys.argv[2:4])) or (500, 5_000)))
+        return
     many = tuple(map(int, sys.argv[1:3])) if len(sys.argv) > 2 else MANY
     large, small = asyncio.run(measured(*many)), asyncio.run(measured(*FEW))
     print(f"{'':28}{many[1]:>12,}{FEW[1]:>12,}")

@@ -219,10 +219,14 @@ class ParserBase:
         """Count one more level of nesting; too many are refused, before they break anything."""
         self.nesting += 1
         if self.nesting > MAX_NESTING:
-            self.nesting = 0
-            raise ProblemError(
-                Problem("54001", f"nested more than {MAX_NESTING} levels deep", self.token.span, "", self.source)
-            )
+            self.too_deep()
+
+    def too_deep(self) -> NoReturn:
+        """Refuse one more level."""
+        self.nesting = 0
+        raise ProblemError(
+            Problem("54001", f"nested more than {MAX_NESTING} levels deep", self.token.span, "", self.source)
+        )
 
     # -- what one area of the grammar needs of another
 

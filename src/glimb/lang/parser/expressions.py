@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from glimb.lang import tree
 from glimb.lang.node import placed
-from glimb.lang.parser.base import RESERVED, ParserBase
+from glimb.lang.parser.base import MAX_NESTING, RESERVED, ParserBase
 from glimb.lang.source import Span
 
 COMPARISONS = ("=", "<>", "<=", ">=", "<", ">", "!=")
@@ -60,7 +60,9 @@ class ExpressionParser(ParserBase):
     """Parses expressions; a predicate is an expression of type BOOLEAN."""
 
     def expression(self) -> tree.Expression:
-        self.deeper()
+        self.nesting += 1
+        if self.nesting > MAX_NESTING:
+            self.too_deep()
         value = self._climb(OR)
         self.nesting -= 1
         return value
@@ -449,6 +451,9 @@ class ExpressionParser(ParserBase):
 
     def _named(self) -> tree.Expression:
         """A reference, a qualified star or a call."""
+        plain = self._plain_reference() if not self.tells else None
+        if plain is not None:
+            return plain
         if self.token.value in FUNCTION_WORDS and self.token.kind == "name":
             name: tuple[str, ...] = (self.advance().value,)
         else:
@@ -460,6 +465,21 @@ class ExpressionParser(ParserBase):
         if self.is_op("("):
             return self.call(name)
         return tree.Reference(name)
+
+    def _plain_reference(self) -> tree.Reference | None:
+        """A name, or one qualified by another, as most are; None for any other."""
+        tokens, at = self.tokens, self.at
+        first, follows = tokens[at], tokens[at + 1].sign
+        if first.kind != "name" or follows == "(":
+            return None
+        if follows != ".":
+            self.at = at + 1
+            return tree.Reference((first.value,))
+        second, follows = tokens[at + 2], tokens[at + 3].sign
+        if second.kind != "name" or second.sign in RESERVED or follows in (".", "("):
+            return None
+        self.at = at + 3
+        return tree.Reference((first.value, second.value))
 
     def call(self, name: tuple[str, ...]) -> tree.FunctionCall:
         """The rest of a call, from its opening parenthesis."""
