@@ -7,7 +7,7 @@ from bisect import bisect_left, bisect_right
 from collections import defaultdict
 from collections.abc import Callable, Iterable
 from datetime import time
-from functools import partial
+from functools import partial, reduce
 from itertools import accumulate
 from operator import itemgetter
 from typing import Any
@@ -335,8 +335,8 @@ def _aggregates(members: list[Row], spec: WindowSpecification, parts: list[Parts
     if spec.function in ("every", "any", "some"):
         return _from_verdicts(values, spec, parts)
     if spec.function in ("min", "max"):
-        best = Best(values, partial(_better, min if spec.function == "min" else max))
-        return [best.of_parts(stretches) for stretches in parts]
+        choose: Callable[[Any, Any], Any] = min if spec.function == "min" else max
+        return Best(values, partial(_better, choose) if None in values else choose).over(parts)
     compute, keep = _COMPUTE[spec.function], spec.function == "array_agg"
     found: list[Any] = []
     for number, stretches in enumerate(parts):
@@ -364,12 +364,16 @@ class Best:
             self.levels.append(list(map(self.choose, last, last[width:])))
         return self.levels[number]
 
-    def of_parts(self, stretches: Parts) -> Any:
-        found = None
-        for first, last in stretches:
-            number = (last - first).bit_length() - 1
-            level = self._level(number)
-            found = self.choose(found, self.choose(level[first], level[last - (1 << number)]))
+    def over(self, parts: list[Parts]) -> list[Any]:
+        """The best of each frame; None of one that is empty."""
+        choose, found = self.choose, []
+        for stretches in parts:
+            bests = []
+            for first, last in stretches:
+                number = (last - first).bit_length() - 1
+                level = self.levels[number] if number < len(self.levels) else self._level(number)
+                bests.append(choose(level[first], level[last - (1 << number)]))
+            found.append(bests[0] if len(bests) == 1 else reduce(choose, bests) if bests else None)
         return found
 
 
@@ -388,6 +392,8 @@ def _better(choose: Callable[[Any, Any], Any], one: Any, other: Any) -> Any:
 def _totals(values: Iterable[int], parts: list[Parts]) -> list[int]:
     """The sum over each frame: what there is up to the ends of its stretches, without what comes before them."""
     sums = list(accumulate(values, initial=0))
+    if all([len(stretches) == 1 for stretches in parts]):  # noqa: C419, a list is quicker
+        return [sums[end] - sums[start] for ((start, end),) in parts]
     return [sum([sums[end] - sums[start] for start, end in stretches]) for stretches in parts]
 
 
@@ -407,6 +413,9 @@ def _from_totals(values: list[Any], spec: WindowSpecification, parts: list[Parts
         return sizes
     totals = _totals((value or 0 for value in values), parts)
     if spec.function == "sum":
+        least, most = (min(totals), max(totals)) if totals else (0, 0)
+        if spec.type.family != "exact" or -spec.type.limit < least <= most < spec.type.limit:
+            return [total if size else None for total, size in zip(totals, sizes, strict=True)]
         return [_checked(total, spec) if size else None for total, size in zip(totals, sizes, strict=True)]
     return [average_of(total, size, _shift(spec)) if size else None for total, size in zip(totals, sizes, strict=True)]
 
