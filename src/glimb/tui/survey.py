@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections import Counter
 from functools import partial
 from itertools import accumulate
@@ -52,8 +53,9 @@ KEYS = [
 ]
 
 
-DRAW_SECONDS = 0.1
-"""Results are drawn this often while cases run."""
+DRAW_SECONDS, BUSY_DRAW_SECONDS = 0.1, 0.6
+"""How often results are drawn while cases run; less often when they are many, which drawing would hold up."""
+MANY_ASKED = 100
 
 
 class SurveyView(Page):
@@ -69,6 +71,7 @@ class SurveyView(Page):
         self.asked = 0
         self.done = 0
         self.stale = False
+        self._drawn_at = 0.0
         """Whether there are results that have not been drawn."""
         self.proof = Proof([], Share(0, 0), False, [])
         self.is_reading = True
@@ -201,8 +204,10 @@ class SurveyView(Page):
         self._draw_side()
 
     def _draw_what_is_new(self) -> None:
-        if self.stale:
+        pause = DRAW_SECONDS if self.asked < MANY_ASKED else BUSY_DRAW_SECONDS
+        if self.stale and time.monotonic() >= self._drawn_at + pause:
             self.draw()
+            self._drawn_at = time.monotonic()
 
     def _draw_head(self) -> None:
         colours = self.app.colours

@@ -130,6 +130,8 @@ class Worker(BenchWork):
             self._base = Base(self._project_there.root)
         assert result.case is not None
         found: list[Difference] = []
+        if not self._base.is_there:
+            return ()
         for side, ladder in enumerate(result.ladders):
             key = self._base.key(result.script.path, result.case.title, side)
             found += self._base.differences(key, rungs_of(ladder)) or ()

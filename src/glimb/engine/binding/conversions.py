@@ -73,6 +73,8 @@ def assign(b: Binding, bound: R.Expr, target: Type, node: tree.Node, what: str) 
     source = bound.type
     if source.kind == "null":
         return R.Const(target, True, None)
+    if source == target and isinstance(bound, R.Const):
+        return bound
     if not T.assignable(source, target):
         hint = f"CAST(... AS {target})" if T.castable(source, target) else ""
         b.fail("42804", f"{what} is {target}, the value is {source}", node, hint)

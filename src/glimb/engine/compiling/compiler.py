@@ -43,6 +43,8 @@ _WITHOUT_PLACE = (
     tree.StartTransaction,
 )
 """Statements that, once they are compiled, say nothing of where they stand: the same text has the same code."""
+_RECORDED_WITHOUT_PLACE = (tree.QueryStatement, tree.Insert, tree.Update, tree.Delete, tree.Call)
+"""Of these, those of which the recorded form says nothing either: only what they call is recorded."""
 _MAY_NAME_HOST = r':(?:"|[^\W\d])'
 
 
@@ -75,7 +77,8 @@ class Compiler:
         known = self._statements.setdefault(self.catalog.version, {})
         recording = self.shared.recording
         # Its code holds the source, so that no other one gets the same identity.
-        place = (id(source), node.span.start) if recording or not isinstance(node, _WITHOUT_PLACE) else None
+        without = _RECORDED_WITHOUT_PLACE if recording else _WITHOUT_PLACE
+        place = None if isinstance(node, without) else (id(source), node.span.start)
         text = source[node.span]
         hosts = self._host_types(node) if ":" in text and re.search(_MAY_NAME_HOST, text) else {}
         outside = (*hosts.items(), *(named or {}).items()) if hosts or named else ()
@@ -103,7 +106,8 @@ class Compiler:
         key = (shape.text, shape.types, around)
         compiled = known.get(key)
         if compiled is None:
-            compiled = compile_statement(self.units, node, source, False, schema, Outside({}, literals=shape.nodes))
+            outside = Outside({}, literals=shape.nodes)
+            compiled = compile_statement(self.units, node, source, self.shared.recording, schema, outside)
             _keep(known, key, compiled)
         return compiled.given(shape.values)
 
