@@ -107,3 +107,15 @@ def test_one_compilation_serves_many() -> None:
         engine.execute(engine.session("main"), node, source)
     calls = [key for key in engine.compiler._shapes[engine.catalog.version] if key[0][0].startswith("CALL seek")]
     assert len(calls) == 1
+
+
+def test_a_listing_shows_the_statement_itself() -> None:
+    """Not the one like it that was compiled first."""
+    engine = Engine()
+    source = Source(SCHEMA + "SELECT d FROM t WHERE i = 1; SELECT d FROM t WHERE i = 4711;")
+    nodes = parse(source).statements
+    session = engine.session("main")
+    for node in nodes:
+        engine.execute(session, node, source)
+    code = engine.compiler.code_of(nodes[-1], source, session)
+    assert {source[span] for span in code.spans} == {"SELECT d FROM t WHERE i = 4711"}

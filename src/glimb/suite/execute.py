@@ -119,7 +119,7 @@ class Execution:
                 group = self.engine.catalog.routines.get(statement.name[-1], ())
                 units = [compiler.routines.routine_unit(r, False) for r in group if r.facts]
                 return [line for unit in units for line in listing(unit.compile()[1])]
-            return listing(compiler.statement(statement, source, session).code)
+            return listing(compiler.code_of(statement, source, session))
         except (ProblemError, Condition):
             return []
 

@@ -22,6 +22,7 @@ from glimb.engine.outcomes.outcome import ResultColumn
 from glimb.engine.storage.table import Table, TableCode
 from glimb.engine.transactions.session import Session
 from glimb.engine.transactions.shared import Shared
+from glimb.engine.values.origins import GeneratedCode
 from glimb.engine.values.problems import problem_condition
 from glimb.engine.values.types import Type
 from glimb.lang import tree
@@ -110,6 +111,14 @@ class Compiler:
             compiled = compile_statement(self.units, node, source, self.shared.recording, schema, outside)
             _keep(known, key, compiled)
         return compiled.given(shape.values)
+
+    def code_of(self, node: tree.Statement, source: Source, session: Session) -> GeneratedCode:
+        """The code of a statement as it runs, made of this very text: to be shown, not that of another one like it."""
+        hosts = self._host_types(node)
+        may_share = isinstance(node, _WITHOUT_PLACE) and not hosts
+        shape = shape_of(node, source, self.catalog.routine_names()) if may_share else None
+        outside = Outside(hosts, literals=None if shape is None else shape.nodes)
+        return compile_statement(self.units, node, source, False, session.schema, outside).code
 
     def _host_types(self, node: tree.Statement) -> dict[str, Type]:
         """The types of the host variables that a statement names, of those that have a value."""
