@@ -17,8 +17,8 @@ from glimb.cli import main
 from glimb.engine.values.faults import keep
 from glimb.lang.source import Source
 from glimb.lang.visible import escaped, visible
-from glimb.report.whole import made_whole, write_whole
 from glimb.suite.project import read_text
+from glimb.whole import made_whole, write_whole
 
 STEERING = [chr(c) for c in (*range(10), *range(11, 32), *range(127, 160), 0x2028, 0x2029, 0xD800, 0xFEFF, 0x200B)]
 BIDI = {"LRE", "RLE", "LRO", "RLO", "PDF", "LRI", "RLI", "FSI", "PDI"}

@@ -9,13 +9,10 @@ from __future__ import annotations
 
 import marshal
 import os
-import pickle
 import sys
-import tempfile
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from functools import cache
-from hashlib import sha256
 from pathlib import Path
 from types import CodeType
 from typing import Any
@@ -36,14 +33,17 @@ class Store:
         self._is_new = False
 
     def parsed(self, kind: str, text: str, make: Callable[[], Any]) -> Any:
-        """What is made of a text, or was before. What cannot be kept is made each time."""
+        """What is made of a text, or was before. A tree of too many levels to be kept is made each time."""
+        import pickle  # for the start: most commands keep nothing
+
         key = _key(kind, text)
         known = self._values.get(key)
         if known is not None:
             self._used[key] = None
             return pickle.loads(known)
         made = make()
-        self._keep(key, pickle.dumps(made, pickle.HIGHEST_PROTOCOL))
+        with suppress(RecursionError):
+            self._keep(key, pickle.dumps(made, pickle.HIGHEST_PROTOCOL))
         return made
 
     def code(self, name: str, text: str) -> CodeType:
@@ -75,15 +75,13 @@ class Store:
             if room < 0:
                 break
             kept[key] = values[key]
+        from glimb.whole import write_whole
+
         content = marshal.dumps(kept)
-        try:
+        with suppress(OSError):
             self.path.parent.mkdir(parents=True, exist_ok=True)
-            with tempfile.NamedTemporaryFile(dir=self.path.parent, delete=False) as file:
-                file.write(sha256(content).digest() + content)
-            os.replace(file.name, self.path)
-        except OSError:
-            return
-        self._is_new = False
+            write_whole(self.path, _digest(content) + content)
+            self._is_new = False
 
 
 _in_use: Store | None = None
@@ -94,7 +92,7 @@ def keeping(root: Path) -> Iterator[None]:
     """Use the store of the project in a folder; what is new in it is written at the end."""
     global _in_use
     if os.environ.get(OFF, "").lower() != "off":
-        _in_use = Store(folder() / f"{sha256(str(root.absolute()).encode()).hexdigest()[:24]}.cache")
+        _in_use = Store(folder() / f"{_digest(str(root.absolute()).encode()).hex()[:24]}.cache")
     try:
         yield
     finally:
@@ -142,14 +140,20 @@ def _read(path: Path) -> dict[bytes, bytes]:
             digest, content = file.read(32), file.read()
     except OSError:
         return {}
-    if sha256(content).digest() != digest:
+    if _digest(content) != digest:
         return {}
     values: dict[bytes, bytes] = marshal.loads(content)
     return values
 
 
 def _key(kind: str, text: str) -> bytes:
-    return sha256(f"{_program()}\0{kind}\0{text}".encode("utf-8", "surrogatepass")).digest()
+    return _digest(f"{_program()}\0{kind}\0{text}".encode("utf-8", "surrogatepass"))
+
+
+def _digest(content: bytes) -> bytes:
+    from hashlib import sha256
+
+    return sha256(content).digest()
 
 
 @cache

@@ -119,3 +119,29 @@ def test_a_listing_shows_the_statement_itself() -> None:
         engine.execute(session, node, source)
     code = engine.compiler.code_of(nodes[-1], source, session)
     assert {source[span] for span in code.spans} == {"SELECT d FROM t WHERE i = 4711"}
+
+
+@pytest.mark.parametrize(
+    ("query", "rows"),
+    [
+        ("SELECT i FROM n WHERE a <> ANY (SELECT a FROM n WHERE i < 3)", []),
+        ("SELECT i FROM n WHERE a = ALL (SELECT a FROM n WHERE i = 2)", [(2,)]),
+        ("SELECT COUNT(*) FROM n x JOIN n y ON x.i = y.i OR (y.z <> 0 AND x.i = 4 / y.z)", [(3,)]),
+        ("SELECT COUNT(*) FROM n x LEFT JOIN n y ON y.z IS NULL AND x.i = y.z OR x.i = y.i + 9", [(3,)]),
+        ("SELECT i, m FROM n, LATERAL (SELECT MAX(o.z) AS m FROM n o WHERE o.i = n.i) d ORDER BY i", [(1, 0), (2, 2), (3, None)]),
+        ("SELECT COUNT(*) FROM n WHERE z > ALL (SELECT z FROM n WHERE i > 9)", [(3,)]),
+        ("SELECT COUNT(*) FROM n WHERE z > ALL (SELECT z FROM n)", [(0,)]),
+        ("SELECT i FROM n WHERE z >= ALL (SELECT z FROM n WHERE z IS NOT NULL)", [(2,)]),
+    ],
+)  # fmt: skip
+def test_what_is_looked_up_once(query: str, rows: list[Any]) -> None:
+    """Arrays with NULLs, what one side of an OR keeps from being reckoned, no rows, NULLs."""
+    source = Source(
+        "CREATE TABLE n (i INTEGER PRIMARY KEY, z INTEGER, a INTEGER ARRAY[2]);"
+        f"INSERT INTO n VALUES (1, 0, ARRAY[1, NULL]), (2, 2, ARRAY[1, 2]), (3, NULL, NULL); {query}"
+    )
+    engine = Engine()
+    for node in parse(source).statements:
+        (outcome,) = engine.execute(engine.session("main"), node, source)
+        assert outcome.failure is None, outcome.failure
+    assert outcome.rows == rows

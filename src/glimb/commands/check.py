@@ -46,9 +46,9 @@ def run(given: argparse.Namespace) -> int:
 def _allow(place: str, reason: str) -> int:
     """Write the comment that switches a finding off."""
     from glimb.lang.problem import ProblemError
-    from glimb.report.whole import write_script
     from glimb.suite.project import read_text
     from glimb.suite.switching import switched_off
+    from glimb.whole import write_script
 
     name, _, rest = place.rpartition(":")
     file, _, line = name.rpartition(":")

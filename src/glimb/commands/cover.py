@@ -29,8 +29,8 @@ def options(command: argparse.ArgumentParser) -> None:
 def run(given: argparse.Namespace) -> int:
     from glimb.lang.problem import ProblemError
     from glimb.report.coverage import coverage_lines, lcov, missing_lines
-    from glimb.report.whole import write_whole
     from glimb.suite.coverage import from_json, json_lines, merged, share_of
+    from glimb.whole import write_whole
 
     try:
         counts = merged(_counts(given), *(from_json(path) for path in given.add))

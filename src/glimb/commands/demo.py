@@ -19,7 +19,7 @@ def run(given: argparse.Namespace) -> int:
     import shutil
     from importlib.resources import as_file, files
 
-    from glimb.report.whole import made_whole
+    from glimb.whole import made_whole
 
     folder: Path = given.folder
     if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import gc
 from collections.abc import Iterator
-from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
 from zlib import crc32
@@ -78,6 +77,8 @@ def _run(runner: Runner, script: Script, cases: list[int], whole: bool) -> Itera
 _runner: Runner | None = None
 _whole = False
 _before: Counts = {}
+_saves = False
+"""Whether this process writes what it has compiled when it ends."""
 _chosen: list[Chosen] = []
 Share = list[tuple[int, list[int]]]
 """Cases for one process, by the number of their script among those chosen."""
@@ -96,10 +97,13 @@ def _start_spawned(work: Work, paths: list[tuple[Path, list[int]]]) -> None:
 
 def _task(share: Share) -> tuple[list[list[Reported]], Counts]:
     """Run a share; gives what is told of each script in it, and what its cases have counted."""
-    global _before
+    global _before, _saves
     assert _runner is not None
-    if not _before and in_use() is not None:
-        Finalize(None, save, exitpriority=1)  # what this process compiles is kept, too
+    if not _saves and in_use() is not None:
+        from multiprocessing.util import Finalize
+
+        Finalize(None, save, exitpriority=1)
+        _saves = True
     told = [list(_run(_runner, _chosen[number].script, cases, _whole)) for number, cases in share]
     now = _runner.counts
     added = {place: one.since(_before.get(place)) for place, one in now.items()}
@@ -131,6 +135,9 @@ def _in_processes(some: list[Chosen], work: Work, jobs: int, ran: Ran) -> Iterat
         raise ProblemError(Problem("58030", f"a process that runs cases has ended: {error}")) from None
     finally:
         pool.shutdown(wait=False, cancel_futures=True)
+        gc.unfreeze()
+        if _runner is not None:  # it may be that the next run begins in this process
+            _runner.forget()
 
 
 def _forked(some: list[Chosen], work: Work, jobs: int) -> ProcessPoolExecutor:

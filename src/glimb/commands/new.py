@@ -47,8 +47,8 @@ def run(given: argparse.Namespace) -> int:
 
 
 def _project(folder: Path) -> int:
-    from glimb.report.whole import made_whole
     from glimb.suite.templates import project_files
+    from glimb.whole import made_whole
 
     if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
         return refuse(f"{folder} exists and is not empty")
@@ -85,7 +85,7 @@ def _file(name: str) -> str:
 
 
 def _write(root: Path, files: dict[str, str]) -> int:
-    from glimb.report.whole import write_whole
+    from glimb.whole import write_whole
 
     there = [name for name in files if (root / name).exists()]
     if there:

@@ -51,9 +51,9 @@ def _pin(path: Path, script: Script, given: argparse.Namespace, lets: Lets, worl
     """Pin one script, showing the difference first."""
     from difflib import unified_diff
 
-    from glimb.report.whole import write_script
     from glimb.suite.pins import Wanted, pin_script
     from glimb.suite.project import open_project, read_text
+    from glimb.whole import write_script
 
     cases = [c for c in script.cases if given.word.lower() in c.title.lower()]
     wanted = Wanted(not given.slips, given.slips or given.all)

@@ -107,8 +107,8 @@ def cases_of(given: argparse.Namespace) -> list[Chosen]:
 def _once(given: argparse.Namespace, reports: list[tuple[str, Path]]) -> int:
     from glimb.report.reported import summary
     from glimb.report.results import format_named
-    from glimb.report.whole import write_whole
     from glimb.suite.choosing import failed_last
+    from glimb.whole import write_whole
 
     some = cases_of(given)
     if given.last_failed:

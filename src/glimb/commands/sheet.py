@@ -20,10 +20,10 @@ def options(command: argparse.ArgumentParser) -> None:
 
 def run(given: argparse.Namespace) -> int:
     from glimb.lang.problem import ProblemError
-    from glimb.report.whole import write_whole
     from glimb.suite.project import open_project
     from glimb.suite.reaching import quick_engine
     from glimb.suite.sheet_making import edge_rows, query_rows, routine_named, sheet_text
+    from glimb.whole import write_whole
 
     try:
         project = open_project(given.project or path_of("."))

@@ -27,10 +27,10 @@ def options(command: argparse.ArgumentParser) -> None:
 
 def run(given: argparse.Namespace) -> int:
     from glimb.lang.problem import ProblemError
-    from glimb.report.whole import write_whole
     from glimb.report.woven import is_kept_order, kept_script, weave_lines
     from glimb.suite.script import read_script
     from glimb.suite.weave import make_loom
+    from glimb.whole import write_whole
 
     if not given.script.is_file():
         return refuse(f"there is no file {given.script}")

@@ -147,7 +147,7 @@ def holds(thing: Any, *kinds: type[Node]) -> bool:
     """Whether a node of one of these very classes is in `thing` (a node or a tuple of them). A node remembers what is
     in it: questions to the same one cost a walk once."""
     if not isinstance(thing, Node):
-        return any(holds(part, *kinds) for part in thing)
+        return any(type(node) in kinds for node in walk(thing))
     try:
         known = thing._kinds  # type: ignore[attr-defined]
     except AttributeError:

@@ -69,7 +69,7 @@ def _quoted_field(source: Source, start: int) -> tuple[int, str]:
 def read_columns(text: str) -> tuple[list[str | None], list[list[str | None]]] | None:
     """The header and the columns below it; None where a line has another number of fields than the header, or anything
     else is unusual."""
-    records = list(_quoted_records(text) if '"' in text else _plain_records(text))
+    records = _quoted_records(text) if '"' in text else list(_plain_records(text))
     if not records:
         return None
     header, *rows = records
@@ -90,14 +90,16 @@ def _plain_records(text: str) -> Iterator[list[str | None]]:
             yield [None if f in ("", "NULL") else f for f in fields] if may_be_null else fields
 
 
-def _quoted_records(text: str) -> Iterator[list[str | None]]:
-    """Records of a text in which some fields stand in quotes; what does not fit gives a field too many."""
+def _quoted_records(text: str) -> list[list[str | None]] | None:
+    """Records of a text in which some fields stand in quotes; None where something stands between a quote and the end
+    of its field."""
+    records: list[list[str | None]] = []
     record: list[str | None] = []
     behind = 0
     for match in re.finditer(_FIELD, text):
         start, end = match.span()
-        if start != behind:  # something between a quote and the comma
-            record += [None] * 1_000_000
+        if start != behind:
+            return None
         behind = end
         raw, sign = match.groups()
         if raw[:1] == '"':
@@ -106,5 +108,6 @@ def _quoted_records(text: str) -> Iterator[list[str | None]]:
             record.append(None if raw in ("", "NULL") else raw)
         if sign != ",":
             if record != [None]:
-                yield record
+                records.append(record)
             record = []
+    return records if behind == len(text) else None

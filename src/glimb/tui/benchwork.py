@@ -10,7 +10,6 @@ from textual.message_pump import MessagePump
 
 from glimb.engine.engine import Engine
 from glimb.lang.problem import Problem, ProblemError
-from glimb.report.whole import write_script
 from glimb.suite.climber import Way
 from glimb.suite.completing import words_of
 from glimb.suite.course import Course
@@ -35,6 +34,7 @@ from glimb.tui.messages import (
     WorkFailed,
 )
 from glimb.tui.thread import WorkThread
+from glimb.whole import write_script
 
 T = TypeVar("T")
 

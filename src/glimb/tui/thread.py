@@ -13,7 +13,6 @@ from textual.message_pump import MessagePump
 
 from glimb.engine.values.conditions import condition_of
 from glimb.lang.problem import ProblemError
-from glimb.report.whole import write_script
 from glimb.suite.desk import Desk
 from glimb.suite.letting import Lets
 from glimb.suite.project import Project, read_text
@@ -23,6 +22,7 @@ from glimb.tui.messages import (
     RunEnded,
     WorkFailed,
 )
+from glimb.whole import write_script
 
 T = TypeVar("T")
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.binding.context import Binding
+from glimb.engine.binding.outside import LITERAL
 from glimb.engine.values import conversion as V
 from glimb.engine.values import types as T
 from glimb.engine.values.conditions import Condition
@@ -31,9 +32,9 @@ def derived(b: Binding, bound: R.Expr, made: R.Expr) -> R.Expr:
     """`made` of a value; of that of a literal it is made once, before the statement begins."""
     if made is bound or b.outside is None or not b.outside.literals or not isinstance(bound, R.Variable):
         return made
-    if not bound.local.startswith("literal") or isinstance(made, R.Variable):
+    if not bound.local.startswith(LITERAL) or isinstance(made, R.Variable):
         return made
-    variable = R.Variable(made.type, made.nullable, f"literal_made{len(b.outside.derived) + 1}", "")
+    variable = R.Variable(made.type, made.nullable, f"{LITERAL}_made{len(b.outside.derived) + 1}", "")
     b.outside.derived.append((variable, made))
     return variable
 

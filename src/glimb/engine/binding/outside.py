@@ -8,6 +8,9 @@ from glimb.engine import resolved as R
 from glimb.engine.storage.table import Table
 from glimb.engine.values.types import Type
 
+LITERAL = "literal"
+"""How the locals of literals that a statement is given begin, and of what is made of them."""
+
 
 class Outside:
     """The types of host variables, and of values that the statement may name plainly; tables whose rows it is given."""

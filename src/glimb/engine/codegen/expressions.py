@@ -349,14 +349,14 @@ class ExpressionWriter:
         at = span if span != NOWHERE else self.function.at
         return again, *self.unit.write_query(self.unit, query, form, again, at)
 
-    def _query_call(self, again: bool, name: str, free: list[R.Expr]) -> str:
+    def _query_call(self, again: bool, name: str, free: list[R.Expr], remembers: bool = True) -> str:
         arguments = "".join(f", {self.value(e)}" for e in free)
         if not again:
             return f"{name}(s, d{arguments})"
         memo = self.function.temp("memo")
         self.function.hoist(f"{memo} = {{}}")
         lists = ("common", "old_rows", "new_rows", "given_rows")
-        if any(isinstance(e, R.Variable) and e.local.startswith(lists) for e in free):
+        if not remembers or any(isinstance(e, R.Variable) and e.local.startswith(lists) for e in free):
             return f"{name}(s, d, {memo}{arguments})"
         return f"remembered({memo}, {name}, s, d{arguments})"
 

@@ -149,14 +149,15 @@ class JoinWriter(ExpressionWriter):
         return lambda inside: self._loop(pattern, iterable, inside)
 
     def _is_sought(self, relation: R.Derived) -> bool:
-        """Whether the rows of a lateral table are looked for in tables, again and again: a function of its own
-        remembers what it has found, and keeps hash tables."""
+        """Whether the rows of a lateral table are looked for in tables, again and again: a function of its own keeps
+        hash tables."""
         if self.unit.plain or self.unit.plan is not None or self.unit.coverage is not None:
             return False
         return holds(relation.query, R.Scan)
 
     def _rows_again(self, relation: R.Derived) -> str:
-        return self.query_call(relation.query, "rows", relation.query.span)
+        """Text of these rows for the row before. They are not remembered: they may be many for each."""
+        return self._query_call(*self._query_function(relation.query, "rows", relation.query.span), remembers=False)
 
     def _either(self, step: Step) -> Callable[[], str]:
         """Hash tables for the sides of an OR; text of the rows that any of them has, each once, as they would come in

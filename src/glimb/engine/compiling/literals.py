@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from typing import Any, NamedTuple
 
 from glimb.engine.binding.expressions import literal_value
+from glimb.engine.binding.outside import LITERAL
 from glimb.engine.values.conditions import Condition
 from glimb.engine.values.signatures import BUILTINS
 from glimb.engine.values.types import Type
@@ -47,7 +48,7 @@ def shape_of(statement: tree.Statement, source: Source, routines: frozenset[str]
             constant = literal_value(node)
         except Condition:
             return None
-        local = f"literal{number}"
+        local = f"{LITERAL}{number}"
         text.append(source.text[at : node.span.start])
         types.append(constant.type)
         values[local] = constant.value

@@ -220,10 +220,21 @@ def _ways(condition: R.Expr, bound: set[int], own: set[int], mine: set[int]) -> 
             for sign, a, b in _both_ways(c)
             if sign == "=" and is_fixed(a, mine) and names(a) and names(b) & own and names(b) & own <= bound
         ]
-        if not pairs:
+        # A condition beside an equality may keep it from being reckoned at all, as in z <> 0 AND x = 10 / z.
+        if not pairs or not all(_never_raises(e) for pair in pairs for e in pair):
             return ()
         ways.append(Access("hash", 0, tuple(a for a, _ in pairs), tuple(b for _, b in pairs)))
     return tuple(ways)
+
+
+def _never_raises(e: R.Expr) -> bool:
+    """Whether an expression is only columns and values that stand, brought to a common scale or without padding."""
+    return all(
+        isinstance(n, R.Column | R.Variable | R.Const)
+        or (isinstance(n, R.Arith) and n.sign != "/")
+        or (isinstance(n, R.Strict) and n.operation in ("without_padding", "padded_to"))
+        for n in walk(e)
+    )
 
 
 def _both_ways(condition: R.Compare) -> tuple[tuple[str, R.Expr, R.Expr], ...]:

@@ -46,7 +46,7 @@ def fill(session: Session, table: Table, columns: Sequence[Sequence[Any]]) -> bo
 def insert_all(writer: Writer, rows: list[tuple[Any, ...]]) -> None:
     """Store the rows of an INSERT."""
     table = writer.table
-    if len(rows) >= MANY and writer.is_plain:
+    if len(rows) >= MANY and writer.checker is None:
         stored = _insert_new(writer.session, table, rows)
         if stored is not None:
             writer.count += len(stored)

@@ -52,11 +52,6 @@ class Writer:
             self._firing = Firing(self.session, self.depth, self.table, self.assigned)
         return self._firing
 
-    @property
-    def is_plain(self) -> bool:
-        """Whether a row is only checked and stored: nothing fires, and no view looks at it."""
-        return self.checker is None and self._firing is None
-
     def begin(self, table: Table, event: str) -> None:
         """Fire BEFORE triggers of the statement."""
         if table.compiled.triggers != []:

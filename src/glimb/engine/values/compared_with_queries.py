@@ -114,8 +114,10 @@ def quantifier(find: Callable[[], Found], sign: str, every: bool) -> Callable[[A
 
 def _decider(found: Found, sign: str, every: bool) -> Callable[[Any], bool | None]:
     end = _DECIDED_BY.get((sign, every))
-    low, high, has_null = found.ends() if found else (None, None, True)
-    if end is None or has_null or isinstance(low, tuple):
+    if end is None or not found:
+        return lambda value: quantified(value, sign, every, found)
+    low, high, has_null = found.ends()
+    if has_null:
         return lambda value: quantified(value, sign, every, found)
     compare, limit = _OPERATORS[sign], low if end == "low" else high
     return lambda value: None if value is None else compare(value, limit)

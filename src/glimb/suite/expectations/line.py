@@ -50,14 +50,13 @@ class Line:
 
     def skip(self) -> None:
         """Go behind blanks."""
-        self.at = len(self.text) - len(self.rest)
+        self.at = len(self.text) - len(self.text[self.at :].lstrip())
 
     @property
     def rest(self) -> str:
-        """What has not been read, from its first word on."""
-        rest = self.text[self.at :].lstrip()
-        self.at = len(self.text) - len(rest)
-        return rest
+        """What has not been read."""
+        self.skip()
+        return self.text[self.at :]
 
     def peek(self) -> str:
         """The next word."""
