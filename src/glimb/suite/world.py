@@ -113,7 +113,7 @@ def _commit(engine: Engine) -> None:
 
 def _statements(source: Source) -> list[Statement]:
     """All statements of a file; ProblemError when one is broken."""
-    parsed = parse(source)
+    parsed = _parsed(source)
     if parsed.problems:
         raise ProblemError(*parsed.problems)
     return [s for s in parsed.items if not isinstance(s, Broken)]
@@ -150,7 +150,7 @@ def _load_schema(engine: Engine, sources: list[Source]) -> Iterator[tuple[Statem
 
 
 def _parsed(source: Source) -> Parsed:
-    """A file of the schema or of routines, parsed, or as it was parsed before."""
+    """A file of SQL, parsed, or as it was parsed before."""
     store = in_use()
     if store is None:
         return parse(source)
@@ -169,7 +169,6 @@ def _load_routines(engine: Engine, sources: list[Source], late: Late) -> list[Pr
     for source in sources:
         parsed = _parsed(source)
         problems += parsed.problems
-        source = parsed.source
         for statement in parsed.statements:
             try:
                 if isinstance(statement, CreateRoutine):

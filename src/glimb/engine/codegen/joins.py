@@ -151,7 +151,7 @@ class JoinWriter(ExpressionWriter):
     def _is_sought(self, relation: R.Derived) -> bool:
         """Whether the rows of a lateral table are looked for in tables, again and again: a function of its own keeps
         hash tables."""
-        if self.unit.plain or self.unit.plan is not None or self.unit.coverage is not None:
+        if self.unit.plain or self.unit.plan is not None or self.unit.coverage is not None or self.changing:
             return False
         return holds(relation.query, R.Scan)
 
