@@ -6,10 +6,12 @@ import argparse
 import sys
 from typing import TYPE_CHECKING
 
-from glimb.commands.common import MET, case_options, opened, path_of, refuse, refuse_for, say, shown_path
+from glimb.commands.common import MET, case_options, opened, path_of, refuse_for, say, shown_path
 
 if TYPE_CHECKING:
     from glimb.suite.climbing import Line
+    from glimb.suite.course import Course
+    from glimb.suite.replay import Replay
 
 
 def options(command: argparse.ArgumentParser) -> None:
@@ -36,12 +38,9 @@ def run(given: argparse.Namespace) -> int:
 
     try:
         replay = opened(given)
+        course = course_of(replay, given.rung)
     except ProblemError as error:
         return refuse_for(error)
-    number = given.rung or _last_with_routines(replay)
-    if not 1 <= number <= replay.length:
-        return refuse(f"there is no rung {number}", f"there are rungs 1 to {replay.length}")
-    course = replay.climbed(number)
     rung, lines = course.rung, course.lines
     variable, _, value = given.changes_of.partition("=")
     wanted = Wanted(given.into.lower(), variable.strip().lower(), value.strip(), given.round)
@@ -65,11 +64,19 @@ def run(given: argparse.Namespace) -> int:
     return MET
 
 
-def _last_with_routines(replay: object) -> int:
-    """The last rung in which something happens inside: one of the others is seldom meant."""
-    from glimb.suite.replay import Replay
+def course_of(replay: Replay, rung: int | None) -> Course:
+    """The course of a rung, of the last one with routines where none is named; ProblemError when there is none."""
+    from glimb.lang.problem import Problem, ProblemError
 
-    assert isinstance(replay, Replay)
+    number = rung if rung is not None else _last_with_routines(replay)
+    if not 1 <= number <= replay.length:
+        told = f"there are rungs 1 to {replay.length}" if replay.length else "there are none"
+        raise ProblemError(Problem("42704", f"there is no rung {number}", hint=told))
+    return replay.climbed(number)
+
+
+def _last_with_routines(replay: Replay) -> int:
+    """The last rung in which something happens inside: one of the others is seldom meant."""
     replay.engine.shared.recording = True
     try:
         ladder = replay.finish()

@@ -22,6 +22,10 @@ COMMANDS = {
     ),
     "rows": ("tell rows of a table, or the tables", "glimb rows bunk --project huts --where \"state = 'broken'\""),
     "weave": ("try all orders of a case's sessions", "glimb weave huts/cases/bunks.sql -k 'last bunk'"),
+    "draw": (
+        "draw a ladder, a weave, the proof grid and more into a file",
+        "glimb draw ladder huts/cases/bunks.sql -k 'last bunk' -o bunk.pdf",
+    ),
     "new": (
         "make a new project, or a routine, case, sheet or fixture in one",
         "glimb new stock && cd stock && glimb run",

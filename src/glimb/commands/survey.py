@@ -30,11 +30,11 @@ def run(given: argparse.Namespace) -> int:
     from glimb.suite.world import build
 
     try:
-        studied = list(_studied(given))
+        found = list(studied(given))
         if given.cell is not None:
-            return _cell(given, studied)
+            return _cell(given, found)
         rows = []
-        for project, study in studied:
+        for project, study in found:
             engine = build(project, "")
             rows += study.grid(engine)
             engine.close()
@@ -50,7 +50,7 @@ def _shown(file: str) -> str:
     return shown_path(path_of(file).absolute())
 
 
-def _studied(given: argparse.Namespace) -> Iterator[tuple[Project, Study]]:
+def studied(given: argparse.Namespace) -> Iterator[tuple[Project, Study]]:
     """Run the cases twice: recorded, for what they show, and counted, for arms and conditions; by project."""
     from glimb.commands.jobs import Ran, Work, run_cases
     from glimb.suite.letting import read_lets
@@ -64,17 +64,17 @@ def _studied(given: argparse.Namespace) -> Iterator[tuple[Project, Study]]:
     if bad:
         say(f"glimb: {len(bad)} of {len(verdicts)} cases are not met: `glimb run` tells why", sys.stderr)
     runner = Runner(read_lets(given.let))
-    studied: dict[object, tuple[Project, Study]] = {}
+    by_root: dict[object, tuple[Project, Study]] = {}
     for one in some:
         project = runner.project(one.script.path)
-        _, study = studied.setdefault(project.root, (project, Study()))
+        _, study = by_root.setdefault(project.root, (project, Study()))
         study.counts = ran.counts
         for number in one.cases:
             study.take(runner.run_case(one.script, one.script.cases[number], recording=True))
-    yield from studied.values()
+    yield from by_root.values()
 
 
-def _cell(given: argparse.Namespace, studied: list[tuple[Project, Study]]) -> int:
+def _cell(given: argparse.Namespace, found: list[tuple[Project, Study]]) -> int:
     """One cell of the grid: the rungs behind it, or a call that would fill it."""
     from glimb.suite.evidence import EVIDENCE
     from glimb.suite.trying import call_for
@@ -84,13 +84,13 @@ def _cell(given: argparse.Namespace, studied: list[tuple[Project, Study]]) -> in
     kinds = (*EVIDENCE, "arms", "conditions")
     if kind not in kinds:
         return refuse(f"there is no evidence `{kind}`: the kinds are {', '.join(kinds)}")
-    found = 0
-    for project, study in studied:
+    count = 0
+    for project, study in found:
         engine = build(project, "")
         for routine in engine.catalog.written_routines():
             if routine.name != name.lower():
                 continue
-            found += 1
+            count += 1
             say(routine.signature)
             for where in study.rungs(routine, kind) if kind in EVIDENCE else ():
                 say(f"  {shown_path(where.path)}  {where.title}  rung {where.rung}")
@@ -98,4 +98,4 @@ def _cell(given: argparse.Namespace, studied: list[tuple[Project, Study]]) -> in
                 tried = call_for(project, study, routine, kind)
                 say(f"  {tried.text};\n  -- {tried.told}")
         engine.close()
-    return MET if found else refuse(f"there is no routine {name}")
+    return MET if count else refuse(f"there is no routine {name}")

@@ -32,7 +32,7 @@ def climbed_lines(lines: list[Line], shown: Callable[[Path], str]) -> Iterator[s
         text += f"  [round {line.round:,}]" if line.round else ""
         if len(text) > MOST_OF_A_STATEMENT:
             text = text[: MOST_OF_A_STATEMENT - 1] + "…"
-        start, did = f"{line.number:>6} {line.line:>5} {pad}{text}", list(_done(line))
+        start, did = f"{line.number:>6} {line.line:>5} {pad}{text}", list(done(line))
         beside = "; ".join(did)
         if did and len(start) < BESIDE and len(beside) < WIDTH - BESIDE:
             yield f"{start:{BESIDE}}{beside}"
@@ -41,7 +41,7 @@ def climbed_lines(lines: list[Line], shown: Callable[[Path], str]) -> Iterator[s
         yield from (f"{'':{BESIDE}}{told_}" for told_ in did)
 
 
-def _done(line: Line) -> Iterator[str]:
+def done(line: Line) -> Iterator[str]:
     """What a step did, and what it looked at."""
     step = line.step
     if line.read:

@@ -9,7 +9,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
-from glimb.engine import resolved as R
 from glimb.engine.binding import bind_alone, bind_routine
 from glimb.engine.binding.outside import Outside
 from glimb.engine.catalog.catalog import Catalog
@@ -23,6 +22,7 @@ from glimb.lang.source import Source, Span
 from glimb.suite.coverage import NAMES, Counted
 from glimb.suite.findings.finding import Subject, findings_of
 from glimb.suite.script import Script, StatementStep
+from glimb.suite.uses import called, changed, read
 
 
 class Promise(NamedTuple):
@@ -105,9 +105,9 @@ def about(engine: Engine, routine: Routine, scripts: Iterable[Script], counts: I
         tuple(_parameter(p, source) for p in routine.parameters),
         _returns(routine),
         tuple(_promises(routine, found)),
-        tuple(sorted({n.table.short for n in nodes if isinstance(n, R.Scan)})),
-        tuple(sorted({_changed(n) for n in nodes if _changed(n)})),
-        tuple(sorted({n.routine.name for n in nodes if isinstance(n, R.RoutineCall | R.CallStmt | R.CallRows)})),
+        tuple(sorted({table.short for table in read(nodes)})),
+        tuple(sorted({table.short for table in changed(nodes)})),
+        tuple(sorted({one.name for one in called(nodes)})),
         (*_in_routines(engine.catalog, routine), *_in_cases(engine.catalog, routine, scripts)),
         counts_of(routine, counts),
         tuple(found),
@@ -139,12 +139,6 @@ def _promises(routine: Routine, found: list[tuple[int, str, str]]) -> Iterator[P
         yield Promise(routine.access.upper(), kept, "" if kept else f"its body is {tree.ACCESS[does or 0].upper()}")
     elif routine.does is not None:
         yield Promise(f"(says nothing; its body is {tree.ACCESS[routine.does].upper()})", True)
-
-
-def _changed(node: Node) -> str:
-    """The table whose rows a statement changes; empty for one that changes none."""
-    changing = R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt | R.TruncateStmt
-    return node.table.short if isinstance(node, changing) else ""
 
 
 def _problem(engine: Engine, routine: Routine) -> str:

@@ -15,7 +15,7 @@ from glimb.suite.asking import Asker
 from glimb.suite.driver import Driver, Told
 from glimb.suite.expectations.judging import judge
 from glimb.suite.expectations.kind import Around, Expectation, Verdict
-from glimb.suite.ladder import Ladder, RailState, Rung
+from glimb.suite.ladder import Ladder, RailState, Rung, Setting
 from glimb.suite.letting import Lets
 from glimb.suite.script import BrokenStep, Case, StatementStep, Step, Turn
 from glimb.suite.wording import failure_text, waiting_text
@@ -40,6 +40,7 @@ class CaseRun:
     def start(self) -> None:
         """Set what the case says of itself."""
         self.driver.start(self.case.clock, self.case.model)
+        self.ladder.setting = Setting(self.engine.shared.model.name, self.engine.clock, self.side)
 
     def run(self, done: list[Rung] | None) -> Ladder:
         """Run the case; `done` are the rungs of its setup when that has been done already."""

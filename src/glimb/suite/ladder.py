@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from datetime import datetime
+from typing import NamedTuple
 
 from glimb.engine.outcomes.outcome import (
     HeldLock,
@@ -115,6 +117,15 @@ def notes_of(rung: Rung) -> list[tuple[str, str]]:
     return list(zip(notes, places if len(places) == len(notes) else [""] * len(notes), strict=True))
 
 
+class Setting(NamedTuple):
+    """What a case was run with: the model of isolation, the virtual clock before its first rung, of a case that runs
+    twice the value of what it is run under."""
+
+    model: str
+    clock: datetime
+    side: str = ""
+
+
 class Ladder:
     """The record of one run of a case."""
 
@@ -125,6 +136,8 @@ class Ladder:
         self.rungs: list[Rung] = []
         self.first_commit = 0
         """How many commits there had been before the case."""
+        self.setting: Setting | None = None
+        """None until the case has begun."""
         self.slips: list[Verdict] = []
         """Slips that belong to no rung: an error of the case, a session left waiting."""
         self.problems: list[Problem] = []

@@ -5,7 +5,8 @@ from __future__ import annotations
 import os
 import re
 import stat
-from collections.abc import Mapping
+from collections import Counter
+from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 from typing import TYPE_CHECKING, NoReturn
 
@@ -58,6 +59,11 @@ class Project(Record):
         if self.root is None or not (self.root / "fixtures").is_dir():
             return []
         return sorted(p.name for p in (self.root / "fixtures").iterdir() if p.is_dir())
+
+    def usual_fixture(self, used: Iterable[str]) -> str:
+        """The default fixture; where there is none, that of those in use which is used most."""
+        counts = Counter(name for name in used if name)
+        return self.settings.default_fixture or (counts.most_common(1)[0][0] if counts else "")
 
     def fixture_files(self, name: str) -> list[Path]:
         """The CSV and SQL files of a fixture, by name."""

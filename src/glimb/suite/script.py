@@ -410,19 +410,32 @@ class _Reader:
         self.flow.append(ModelSet(self.target.model, mark.span))
 
     def _one_of(self, word: str, known: tuple[str, ...], what: str, span: Span) -> str:
-        word = " ".join(word.lower().split())
-        if word not in known:
-            self._fail(f"there is no {what} `{word}`", span, nearest(word, known) or ", ".join(known))
-        return word
+        return _one_of(word, known, what, lambda message, hint: self._fail(message, span, hint))
 
     def do_twin(self, rest: str, span: Span, mark: Mark) -> None:
         """twin SETTING = A | B: the case runs under both."""
-        setting, equals, values = rest.partition("=")
-        setting = self._one_of(setting, tuple(TWINS), "setting to run twice under", span)
-        sides = [self._one_of(v, TWINS[setting], setting, span) for v in values.split("|")]
-        if not equals or len(sides) != 2 or sides[0] == sides[1]:
-            self._fail("two values are wanted", span, f"twin {setting} = {' | '.join(TWINS[setting][:2])}")
-        self.target.twin = Twin(setting, (sides[0], sides[1]))
+        self.target.twin = read_twin(rest, lambda message, hint: self._fail(message, span, hint))
+
+
+def _one_of(word: str, known: tuple[str, ...], what: str, fail: Callable[[str, str], NoReturn]) -> str:
+    word = " ".join(word.lower().split())
+    if word not in known:
+        fail(f"there is no {what} `{word}`", nearest(word, known) or ", ".join(known))
+    return word
+
+
+def _fail_alone(message: str, hint: str) -> NoReturn:
+    raise ProblemError(Problem("42601", message, hint=hint))
+
+
+def read_twin(text: str, fail: Callable[[str, str], NoReturn] = _fail_alone) -> Twin:
+    """`SETTING = A | B` read; what is wrong with it goes to `fail`, which raises ProblemError."""
+    setting, equals, values = text.partition("=")
+    setting = _one_of(setting, tuple(TWINS), "setting to run twice under", fail)
+    sides = [_one_of(v, TWINS[setting], setting, fail) for v in values.split("|")]
+    if not equals or len(sides) != 2 or sides[0] == sides[1]:
+        fail("two values are wanted", f"twin {setting} = {' | '.join(TWINS[setting][:2])}")
+    return Twin(setting, (sides[0], sides[1]))
 
 
 _DIRECTIVES: dict[str, Callable[[_Reader, str, Span, Mark], None]] = {

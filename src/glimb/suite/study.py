@@ -6,7 +6,6 @@ cells, and which cases a changed file concerns.
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 
@@ -82,8 +81,7 @@ class Study:
 
     def fixture(self, project: Project) -> str:
         """The fixture to try calls with: that of the project, or where it names none the one that most cases have."""
-        used = Counter(name for name in self._fixtures.values() if name)
-        return project.settings.default_fixture or (used.most_common(1)[0][0] if used else "")
+        return project.usual_fixture(self._fixtures.values())
 
     def share(self) -> Share:
         """How much of all that is counted has been met."""

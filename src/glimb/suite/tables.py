@@ -7,6 +7,7 @@ In: an engine or a replay, a table's name, SQL texts. Out: rows as they are held
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import islice
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -109,6 +110,17 @@ def rows_of(engine: Engine, name: str, condition: str = "", order: str = "", ses
     text += f" WHERE {condition}" if condition.strip() else ""
     text += f" ORDER BY {order}" if order.strip() else ""
     return _rows(Asker(engine, session or "onlooker").query(text))
+
+
+def examples(engine: Engine, notes: list[TableNote], count: int) -> dict[str, list[list[str]]]:
+    """The first rows of tables, each value as written in SQL."""
+    found = {}
+    for note in notes:
+        table = engine.catalog.relations.get(note.name)
+        rows = table.rows.values() if isinstance(table, Table) else ()
+        texts = ([literal_of(v, t) for v, t in zip(row, note.types, strict=False)] for row in rows if row is not None)
+        found[note.name] = list(islice(texts, count))
+    return found
 
 
 def _rows(outcome: Outcome) -> list[Row]:

@@ -32,6 +32,7 @@ from glimb.suite.asking import Asker
 from glimb.suite.driver import Driver, Executable
 from glimb.suite.runner import Runner
 from glimb.suite.script import MAIN, Case, Let, StampStep, StatementStep, Turn, read_script
+from glimb.suite.weave_web import START, Web
 
 Order = tuple[str, ...]
 """Session names, in the order in which their statements run."""
@@ -366,8 +367,10 @@ def _hash(value: Any) -> str:
 class Weave:
     """What weaving a case has shown so far."""
 
-    def __init__(self, loom: Loom) -> None:
+    def __init__(self, loom: Loom, web: Web | None = None) -> None:
         self.loom = loom
+        self.web = web
+        """The merged states, where they are wanted."""
         self.groups: dict[Ended, Group] = {}
         self.runs = 0
         """How many times statements were run from the fixture on."""
@@ -396,21 +399,26 @@ class Weave:
 Expander = Callable[[list[Node]], Iterable[tuple[Node, list[Step]]]]
 
 
-def weave(loom: Loom, expander: Expander | None = None) -> Iterator[Weave]:
-    """Try all orders, merged by their states; gives the weave after every round of one more statement."""
-    woven = Weave(loom)
+def weave(loom: Loom, expander: Expander | None = None, web: Web | None = None) -> Iterator[Weave]:
+    """Try all orders, merged by their states, which `web` takes down; gives the weave after every round of one more
+    statement."""
+    woven = Weave(loom, web)
 
     def alone(nodes: list[Node]) -> Iterator[tuple[Node, list[Step]]]:
         for node in nodes:
             yield node, loom.expand(node)
 
-    level = [Node((), 1, ())]
+    level, numbers = [Node((), 1, ())], [START]
     while level:
         merged: dict[str, Node] = {}
-        for node, steps in (expander or alone)(level):
+        found: dict[str, int] = {}
+        for (node, steps), number in zip((expander or alone)(level), numbers, strict=True):
             woven.runs += max(1, len(steps))
             for step in steps:
                 order = (*node.order, step.session)
+                if web is not None:
+                    made = order.count(step.session)
+                    found[step.state] = web.add(number, step.session, made, step.state, step.ended)
                 if step.ended is not None:
                     woven.add(step.ended, order, node.ways)
                     continue
@@ -418,7 +426,7 @@ def weave(loom: Loom, expander: Expander | None = None) -> Iterator[Weave]:
                 ways = node.ways + (known.ways if known is not None else 0)
                 first = known.order if known is not None else order
                 merged[step.state] = Node(first, ways, step.origins)
-        level = list(merged.values())
+        level, numbers = list(merged.values()), [found.get(state, START) for state in merged]
         yield woven
     woven.complete = True
     yield woven

@@ -62,3 +62,8 @@ def waiting_text(waiting: Waiting | None) -> str:
 def row_texts(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]]) -> list[list[str]]:
     """The rows of a result, each value as it is written in SQL."""
     return [[literal_of(v, c.type) for v, c in zip(row, columns, strict=True)] for row in rows]
+
+
+def cut(text: str, width: int) -> str:
+    """At most `width` characters, with an ellipsis where something is missing."""
+    return text if len(text) <= width else text[: max(0, width - 1)] + "…"

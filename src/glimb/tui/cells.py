@@ -9,7 +9,7 @@ from textual import events
 from textual.binding import Binding
 from textual.message import Message
 
-from glimb.tui.drawing import cut
+from glimb.suite.wording import cut
 from glimb.tui.lines import Item, Lines, Stack
 from glimb.tui.palette import Palette
 from glimb.tui.text import Text

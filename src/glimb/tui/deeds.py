@@ -7,9 +7,10 @@ from pathlib import Path
 from glimb.suite.kept import SCRATCH
 from glimb.suite.ladder import Rung
 from glimb.suite.script import MAIN
+from glimb.suite.wording import cut
 from glimb.suite.workbench import Try, Workbench
 from glimb.tui.asking import ChoiceScreen, LineScreen, TicksScreen
-from glimb.tui.drawing import Row, cut, one_line
+from glimb.tui.drawing import Row, one_line
 from glimb.tui.messages import PinsFound
 from glimb.tui.working import Work
 

@@ -5,24 +5,16 @@ from __future__ import annotations
 from glimb.report.since import Difference
 from glimb.suite.results import CaseResult
 from glimb.suite.script import Case, Script, StatementStep
+from glimb.suite.wording import cut
 from glimb.tui import palette as P
 from glimb.tui.messages import CaseId
 from glimb.tui.palette import Palette
 from glimb.tui.text import Text
 
-SLOTS = 3
-INTENTIONS = ("IS", "IX")
-RAIL_WIDTH = SLOTS + 2
-
 
 def one_line(text: str) -> str:
     """White space folded."""
     return " ".join(text.split())
-
-
-def cut(text: str, width: int) -> str:
-    """At most `width` characters, with an ellipsis where something is missing."""
-    return text if len(text) <= width else text[: max(0, width - 1)] + "…"
 
 
 def plural(count: int, word: str) -> str:

@@ -15,9 +15,9 @@ from glimb.suite.expectations.kind import Comparison, Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.results import CaseResult
 from glimb.suite.telling import Part, parts, told
-from glimb.suite.wording import failure_text, waiting_text
+from glimb.suite.wording import cut, failure_text, waiting_text
 from glimb.tui import palette as P
-from glimb.tui.drawing import Row, cut, one_line, plural, verdict_style
+from glimb.tui.drawing import Row, one_line, plural, verdict_style
 from glimb.tui.palette import Palette
 from glimb.tui.proof import HEADS, SIGNS, STANDING, cell_text, standing, told_standing
 from glimb.tui.sql import coloured_lines

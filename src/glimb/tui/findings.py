@@ -16,8 +16,9 @@ from glimb.suite.checking import ERROR, Told
 from glimb.suite.desk import Desk
 from glimb.suite.project import read_text
 from glimb.suite.switching import switched_off
+from glimb.suite.wording import cut
 from glimb.tui.asking import ChoiceScreen, LineScreen
-from glimb.tui.drawing import cut, plural
+from glimb.tui.drawing import plural
 from glimb.tui.lines import Item, Lines, fixed
 from glimb.tui.page import GOING, Key, Page, bindings
 from glimb.tui.palette import SLIP, Palette

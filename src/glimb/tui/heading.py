@@ -7,9 +7,10 @@ from typing import NamedTuple
 
 from glimb.suite.ladder import Ladder
 from glimb.suite.results import CaseResult
+from glimb.suite.wording import cut
 from glimb.suite.workbench import View
 from glimb.tui import facets
-from glimb.tui.drawing import Row, cut, plural, verdict_style
+from glimb.tui.drawing import Row, plural, verdict_style
 from glimb.tui.palette import VERDICT_SIGNS, Palette
 from glimb.tui.text import Text
 

@@ -9,7 +9,8 @@ from pathlib import Path
 
 from glimb.suite.about import About, LineCount, Use
 from glimb.suite.desk import Installed
-from glimb.tui.drawing import cut, plural
+from glimb.suite.wording import cut
+from glimb.tui.drawing import plural
 from glimb.tui.lines import Item, fixed
 from glimb.tui.palette import MET, SLIP, Palette
 from glimb.tui.source import wrapped_rows

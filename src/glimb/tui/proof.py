@@ -12,7 +12,7 @@ from textual.message import Message
 
 from glimb.suite.coverage import Share
 from glimb.suite.evidence import ASSERTED, CANNOT, EVIDENCE, NEVER, SEEN, Row
-from glimb.tui.drawing import cut
+from glimb.suite.wording import cut
 from glimb.tui.lines import Item, Lines, fixed
 from glimb.tui.palette import Palette
 from glimb.tui.text import Text

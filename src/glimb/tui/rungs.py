@@ -8,18 +8,20 @@ from functools import lru_cache, partial
 from itertools import islice
 from typing import NamedTuple
 
-from glimb.engine.outcomes.outcome import Outcome, TransactionEvent
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.suite import signs as suite_signs
 from glimb.suite import telling
 from glimb.suite.ladder import Ladder, Rung, notes_of
-from glimb.suite.telling import Part, parts
-from glimb.suite.wording import counts_text
+from glimb.suite.rails import RailPlan, plan_of
+from glimb.suite.signs import Sign
+from glimb.suite.wording import cut
 from glimb.suite.workbench import Watch
 from glimb.tui import palette as P
-from glimb.tui.drawing import cut, one_line, plural
+from glimb.tui.drawing import one_line, plural
 from glimb.tui.facets import aligned, change_text
 from glimb.tui.lines import Item, Stack, fixed
 from glimb.tui.palette import Palette
-from glimb.tui.rails import EVENT_SIGNS, RAIL_WIDTH, RailPlan, plan_of, rails
+from glimb.tui.rails import EVENT_SIGNS, RAIL_WIDTH, rails
 from glimb.tui.text import Text
 
 LENSES = ("effects", "rows", "changes", "notes", "locks", "time")
@@ -318,74 +320,40 @@ def _marks(rung: Rung, colours: Palette) -> Text:
 
 def signs(plan: RailPlan, rung: Rung, colours: Palette) -> Signs:
     """What a rung did, in a few signs."""
-    told: Signs = []
-    outcome = rung.outcome
-    if outcome.waiting is not None:
-        told.append((f"{P.WAIT} waits for {', '.join(outcome.waiting.sessions)} on {_place(outcome)}", colours.warn))
-        if rung.ended_at is not None:
-            told.append((f"goes on at rung {plan.ladder.rungs[rung.ended_at].number}:", colours.quiet))
-    told += outcome_signs(rung.last, colours)
-    for other in plan.ended.get(rung.number - 1, ()):
-        if other.session != rung.session:
-            told.append((f"{P.WAKE} {other.session} goes on with rung {other.number}", colours.warn))
-    return told or [("done", colours.faint)]
-
-
-def _place(outcome: Outcome) -> str:
-    waiting = outcome.waiting or outcome.waited
-    return f"{waiting.table} {waiting.key}".rstrip() if waiting is not None else ""
-
-
-SIGNED = (
-    telling.Condition,
-    telling.Changes,
-    telling.Rows,
-    telling.Count,
-    telling.Values,
-    telling.Given,
-    telling.Notes,
-    telling.Transaction,
-)
-"""What of an outcome has signs, what weighs most first. Waits and wakes stand at the rails, locks have a view."""
+    told = suite_signs.signs(plan.ladder, rung, plan.ended.get(rung.number - 1, ()))
+    return [styled(sign, colours) for sign in told]
 
 
 def outcome_signs(outcome: Outcome, colours: Palette) -> Iterator[tuple[str, str]]:
     """What an outcome was, in the same signs."""
-    signed = [part for part in parts(outcome) if isinstance(part, SIGNED)]
-    for part in sorted(signed, key=lambda part: SIGNED.index(type(part))):
-        yield from _part_signs(part, colours)
+    return (styled(sign, colours) for sign in suite_signs.outcome_signs(outcome))
 
 
-def _part_signs(part: Part, colours: Palette) -> Iterator[tuple[str, str]]:
-    match part:
-        case telling.Condition(failure):
-            word = "deadlock" if failure.circle else failure.message
-            yield f"{failure.sqlstate} {cut(word, 160)}", f"bold {colours.slip}"
-        case telling.Changes(_, counts):
-            yield from ((f"{counts_text(c)} {table}", colours.text) for table, c in counts.items())
-        case telling.Rows(1, _, [_], [_]):
-            yield f"= {cut(part.texts()[0][0], 120)}", colours.text
-        case telling.Rows(number, _, _, rows):
-            yield ("+ " if number > 1 else "") + plural(len(rows), "row"), colours.text
-        case telling.Count(_, True):
-            yield "no rows", colours.warn
-        case telling.Values():
-            yield from ((f"{name} = {cut(text, 80)}", colours.text) for name, text in part.texts())
-        case telling.Given():
-            yield from ((f"{name} = {cut(text, 80)}", colours.text) for name, text in part.texts())
-        case telling.Notes(notes):
-            yield f"note {cut(notes[0], 120)}" + (f" +{len(notes) - 1}" if len(notes) > 1 else ""), colours.quiet
-        case telling.Transaction(_, events):
-            for event in events:
-                yield from _event_sign(event, colours)
+MARKS = {
+    suite_signs.WAIT: P.WAIT,
+    suite_signs.WAKE: P.WAKE,
+    **{kind: EVENT_SIGNS[kind] for kind in suite_signs.ENDINGS},
+}
+"""What stands in front of the text of a sign."""
 
 
-def _event_sign(event: TransactionEvent, colours: Palette) -> Iterator[tuple[str, str]]:
-    told = {
-        "commit": ("committed", colours.met),
-        "rollback": ("rolled back", colours.warn),
-        "savepoint": (event.name, colours.quiet),
-        "to savepoint": (f"to {event.name}", colours.warn),
-    }.get(event.kind)
-    if told is not None:
-        yield f"{EVENT_SIGNS[event.kind]} {told[0]}", told[1]
+def styled(sign: Sign, colours: Palette) -> tuple[str, str]:
+    """A sign as it stands on the screen: its text, with its mark, and its style."""
+    mark = f"{MARKS[sign.kind]} " if sign.kind in MARKS else ""
+    return mark + sign.text, _style(sign.kind, colours)
+
+
+def _style(kind: str, colours: Palette) -> str:
+    match kind:
+        case suite_signs.CONDITION:
+            return f"bold {colours.slip}"
+        case suite_signs.WAIT | suite_signs.WAKE | suite_signs.NONE | suite_signs.ROLLBACK | suite_signs.BACK:
+            return colours.warn
+        case suite_signs.AGAIN | suite_signs.NOTE | suite_signs.SAVEPOINT:
+            return colours.quiet
+        case suite_signs.COMMIT:
+            return colours.met
+        case suite_signs.DONE:
+            return colours.faint
+        case _:
+            return colours.text

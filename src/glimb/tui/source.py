@@ -11,9 +11,9 @@ from glimb.engine.values.conversion import literal_of
 from glimb.suite import ways
 from glimb.suite.climbing import Line
 from glimb.suite.course import Course, Scene
-from glimb.suite.wording import counts_text
+from glimb.suite.wording import counts_text, cut
 from glimb.tui import palette as P
-from glimb.tui.drawing import cut, one_line, plural
+from glimb.tui.drawing import one_line, plural
 from glimb.tui.facets import aligned, change_text, head_text
 from glimb.tui.lines import Item
 from glimb.tui.palette import Palette

@@ -18,9 +18,10 @@ from glimb.suite import tables as core
 from glimb.suite.desk import Desk
 from glimb.suite.project import read_text
 from glimb.suite.tables import Shown, TableNote
+from glimb.suite.wording import cut
 from glimb.tui.asking import ChoiceScreen, LineScreen
 from glimb.tui.cells import Cells, Column, Drawn
-from glimb.tui.drawing import cut, plural
+from glimb.tui.drawing import plural
 from glimb.tui.page import GOING, Key, Page, bindings
 from glimb.tui.pane import Pane
 from glimb.tui.text import Text

@@ -13,8 +13,9 @@ from glimb.lang.problem import Problem
 from glimb.suite.completing import Words
 from glimb.suite.ladder import Ladder
 from glimb.suite.script import MAIN
+from glimb.suite.wording import cut
 from glimb.suite.workbench import View, Workbench
-from glimb.tui.drawing import Row, cut, plural
+from glimb.tui.drawing import Row, plural
 from glimb.tui.editor import OpenRung
 from glimb.tui.guarded import Guarded
 from glimb.tui.host import Host

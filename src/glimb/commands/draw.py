@@ -1,0 +1,231 @@
+"""`glimb draw`: what the screens show, in a file of print quality."""
+
+from __future__ import annotations
+
+import argparse
+from typing import TYPE_CHECKING
+
+from glimb.commands.common import MET, case_options, opened, path_of, refuse_for, say, script_at, shown_path
+
+if TYPE_CHECKING:
+    from glimb.report.drawings.sheet import Drawing
+
+
+def options(command: argparse.ArgumentParser) -> None:
+    kinds = command.add_subparsers(dest="what", metavar="KIND", required=True)
+    for name, (told, add_options, _) in KINDS.items():
+        kind = kinds.add_parser(name, help=told, description=told)
+        add_options(kind)
+        kind.add_argument(
+            "-o",
+            dest="file",
+            type=path_of,
+            default=path_of(f"{name}.svg"),
+            metavar="FILE",
+            help=f"({name}.svg) or .pdf",
+        )
+
+
+def run(given: argparse.Namespace) -> int:
+    from glimb.lang.problem import ProblemError
+    from glimb.report.drawings.files import write
+
+    make = KINDS[given.what][2]
+    try:
+        write(make(given), given.file)
+    except ProblemError as error:
+        return refuse_for(error)
+    say(str(given.file))
+    return MET
+
+
+def _ladder(given: argparse.Namespace) -> Drawing:
+    from glimb.report.drawings import ladder
+    from glimb.report.drawings.facts import of_case
+    from glimb.suite.project import open_project
+
+    replay = opened(given)
+    replay.finish()
+    facts = of_case(open_project(given.script.parent), given.script, replay.case, replay.ladder)
+    return ladder.drawing(replay.ladder, facts)
+
+
+def _climb_options(command: argparse.ArgumentParser) -> None:
+    case_options(command)
+    command.add_argument("--rung", type=int, metavar="N", help="this rung (the last one in which routines run)")
+
+
+def _climb(given: argparse.Namespace) -> Drawing:
+    from glimb.commands.climb import course_of
+    from glimb.report.drawings import climb
+    from glimb.report.drawings.facts import of_case
+    from glimb.suite.project import open_project
+
+    replay = opened(given)
+    course = course_of(replay, given.rung)
+    facts = of_case(open_project(given.script.parent), given.script, replay.case, replay.ladder)
+    return climb.drawing(course, replay.case.title, facts)
+
+
+def _survey_options(command: argparse.ArgumentParser) -> None:
+    from glimb.commands.run import choose_options
+
+    told = "projects, folders, scripts, or FILE:LINE for the case there (here)"
+    command.add_argument("paths", nargs="*", metavar="PATH", help=told)
+    choose_options(command)
+
+
+def _survey(given: argparse.Namespace) -> Drawing:
+    from glimb.commands.survey import studied
+    from glimb.report.drawings import survey
+    from glimb.report.drawings.facts import of_project
+    from glimb.suite.coverage import merged
+    from glimb.suite.world import build
+
+    found = list(studied(given))
+    rows = []
+    for project, study in found:
+        engine = build(project, "")
+        rows += study.grid(engine)
+        engine.close()
+    facts = of_project(found[0][0]) if len(found) == 1 else [f"project {project.name}" for project, _ in found]
+    return survey.drawing(rows, merged(*(study.counts for _, study in found)), facts, _shown)
+
+
+def _weave_options(command: argparse.ArgumentParser) -> None:
+    from glimb.commands.weave import choose_options
+
+    choose_options(command)
+
+
+def _weave(given: argparse.Namespace) -> Drawing:
+    from glimb.commands.weave import loom_of, woven_of
+    from glimb.report.drawings import weave
+    from glimb.report.drawings.facts import of_case
+    from glimb.suite.project import open_project
+    from glimb.suite.weave_web import Web
+
+    loom = loom_of(given)
+    woven = woven_of(given, loom, web=Web())
+    return weave.drawing(woven, of_case(open_project(given.script.parent), given.script, loom.case))
+
+
+def _twin_options(command: argparse.ArgumentParser) -> None:
+    add = command.add_argument
+    add("script", type=path_of, metavar="SCRIPT", help="the script with the case")
+    add("-k", dest="word", default="", metavar="CASE", help="the case with this in its title")
+    add("--let", action="append", default=[], metavar="NAME=VALUE", help="give a host variable this value")
+    told = "run a case that is no twin under two values of model, isolation or autocommit"
+    add("--set", default="", metavar="'SETTING = A | B'", help=told)
+
+
+def _twin(given: argparse.Namespace) -> Drawing:
+    from glimb.lang.problem import Problem, ProblemError
+    from glimb.report.drawings import twin
+    from glimb.report.drawings.facts import of_case
+    from glimb.suite.letting import check_lets, read_lets
+    from glimb.suite.project import open_project
+    from glimb.suite.replay import chosen_case
+    from glimb.suite.runner import Runner
+    from glimb.suite.script import read_twin
+
+    script = script_at(given.script)
+    case = chosen_case(script, given.word)
+    lets = read_lets(given.let)
+    check_lets(lets, [script])
+    if given.set:
+        case.twin = read_twin(given.set)
+    if case.twin is None:
+        told = "--set 'model = locking | versions' runs it under both"
+        raise ProblemError(Problem("0A000", "the case runs once, and so has no second ladder", hint=told))
+    result = Runner(lets).run_case(script, case)
+    if len(result.ladders) < 2:
+        raise ProblemError(*result.problems or [Problem("0A000", f"the case is {result.verdict}, and was not run")])
+    one, other = (f"{case.twin.setting} {value}" for value in case.twin.values)
+    facts = of_case(open_project(given.script.parent), given.script, case, result.ladder, both=True)
+    return twin.drawing(result.ladders[0], result.ladders[1], (one, other), facts)
+
+
+def _project_options(command: argparse.ArgumentParser) -> None:
+    add = command.add_argument
+    add("path", nargs="?", default=".", metavar="PATH", help="a project (here)")
+
+
+def _calls_options(command: argparse.ArgumentParser) -> None:
+    _project_options(command)
+    command.add_argument("--of", default="", metavar="NAME", help="only what this one uses, and what uses it")
+
+
+def _calls(given: argparse.Namespace) -> Drawing:
+    from glimb.lang.problem import Problem, ProblemError, nearest
+    from glimb.report.drawings import calls
+    from glimb.report.drawings.facts import of_project
+    from glimb.suite.project import open_project
+    from glimb.suite.uses import uses
+    from glimb.suite.world import build
+
+    project = open_project(path_of(given.path))
+    engine = build(project, "")
+    found = uses(engine.catalog)
+    engine.close()
+    names = [thing.name for thing in found.things]
+    if given.of and given.of.lower() not in names:
+        raise ProblemError(Problem("42704", f"there is nothing named {given.of}", hint=nearest(given.of, names)))
+    return calls.drawing(found, of_project(project), given.of.lower())
+
+
+def _tables_options(command: argparse.ArgumentParser) -> None:
+    _project_options(command)
+    command.add_argument(
+        "--fixture", default="", metavar="NAME", help="the fixture (the default, or that of most cases)"
+    )
+
+
+def _tables(given: argparse.Namespace) -> Drawing:
+    from glimb.report.drawings import tables
+    from glimb.report.drawings.facts import of_project
+    from glimb.suite.choosing import read_any
+    from glimb.suite.project import open_project, script_paths
+    from glimb.suite.tables import examples
+    from glimb.suite.tables import tables as all_tables
+    from glimb.suite.world import build
+
+    project = open_project(path_of(given.path))
+    scripts = [read_any(path) for path in script_paths([path_of(given.path)])]
+    fixture = given.fixture or project.usual_fixture(case.fixture for script in scripts for case in script.cases)
+    engine = build(project, fixture)
+    notes = all_tables(engine)
+    drawn = tables.drawing(notes, examples(engine, notes, tables.EXAMPLES), of_project(project, fixture))
+    engine.close()
+    return drawn
+
+
+def _times(given: argparse.Namespace) -> Drawing:
+    from glimb.commands.run import cases_of
+    from glimb.report.drawings import times
+    from glimb.report.drawings.facts import of_project
+    from glimb.suite.letting import read_lets
+    from glimb.suite.project import open_project
+    from glimb.suite.timing import beside_last, measured
+
+    some = [(one.script, one.script.cases[number]) for one in cases_of(given) for number in one.cases]
+    project = open_project(some[0][0].path.parent)
+    found = measured(some, read_lets(given.let))
+    return times.drawing(beside_last(project.root, *found), of_project(project))
+
+
+def _shown(file: str) -> str:
+    return shown_path(path_of(file).absolute())
+
+
+KINDS = {
+    "ladder": ("a case: sessions, transactions, locks and waits, statement by statement", case_options, _ladder),
+    "climb": ("what happened inside a rung: calls over steps, values where they change", _climb_options, _climb),
+    "survey": ("the proof grid, and how much of each routine was tried", _survey_options, _survey),
+    "weave": ("all orders of a case's sessions, merged where they lead to the same", _weave_options, _weave),
+    "twin": ("a case under two settings, side by side, with the first difference", _twin_options, _twin),
+    "calls": ("which routine calls, reads and changes what", _calls_options, _calls),
+    "tables": ("tables with columns, keys, references and rows", _tables_options, _tables),
+    "times": ("how long cases and routines take, this run beside the last", _survey_options, _times),
+}
+"""What each kind draws, its options, and what makes the drawing."""
