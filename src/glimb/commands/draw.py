@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from glimb.commands.common import MET, case_options, opened, path_of, refuse_for, say, script_at, shown_path
 
 if TYPE_CHECKING:
-    from glimb.report.drawings.sheet import Drawing
+    from glimb.report.drawings.paper import Drawing
 
 
 def options(command: argparse.ArgumentParser) -> None:
@@ -214,6 +214,81 @@ def _times(given: argparse.Namespace) -> Drawing:
     return times.drawing(beside_last(project.root, *found), of_project(project))
 
 
+def _findings_options(command: argparse.ArgumentParser) -> None:
+    _project_options(command)
+
+
+def _findings(given: argparse.Namespace) -> Drawing:
+    from glimb.report.drawings import findings
+    from glimb.report.drawings.facts import of_project
+    from glimb.suite.checking import check
+    from glimb.suite.project import open_project, script_paths
+
+    path = path_of(given.path)
+    project = open_project(path)
+    return findings.drawing(check(project, script_paths([path])), of_project(project), _shown)
+
+
+def _routine_options(command: argparse.ArgumentParser) -> None:
+    add = command.add_argument
+    add("name", metavar="ROUTINE", help="the name of the routine; with its types where several have it")
+    _project_options(command)
+
+
+def _routine(given: argparse.Namespace) -> Drawing:
+    from glimb.commands.routine import told_of
+    from glimb.lang.problem import Problem, ProblemError
+    from glimb.report.drawings import routine
+    from glimb.report.drawings.facts import of_project
+
+    project, found = told_of(given.name, given.path)
+    exact = [one for one in found if one.signature.lower() == given.name.lower()] or found
+    if len(exact) != 1:
+        told = "; ".join(one.signature for one in exact)
+        raise ProblemError(Problem("42704", f"{len(exact) or 'no'} routines are named {given.name}", hint=told))
+    return routine.drawing(exact[0], of_project(project), _shown)
+
+
+def _rows_options(command: argparse.ArgumentParser) -> None:
+    from glimb.commands.rows import choose_options
+
+    choose_options(command)
+
+
+def _rows(given: argparse.Namespace) -> Drawing:
+    from glimb.commands.rows import world_of
+    from glimb.report.drawings import rows
+    from glimb.report.drawings.facts import of_project
+    from glimb.suite.tables import shown
+
+    project, engine = world_of(given)
+    found = shown(engine, given.table, given.where, given.order)
+    engine.close()
+    return rows.drawing(found, of_project(project, given.fixture))
+
+
+def _sheet_options(command: argparse.ArgumentParser) -> None:
+    add = command.add_argument
+    add("sheet", type=path_of, metavar="SHEET", help="the CSV file of the sheet")
+    add("--let", action="append", default=[], metavar="NAME=VALUE", help="give a host variable this value")
+
+
+def _sheet(given: argparse.Namespace) -> Drawing:
+    from glimb.report.drawings import sheet
+    from glimb.report.drawings.facts import of_project
+    from glimb.suite.letting import read_lets
+    from glimb.suite.project import open_project, read_text
+    from glimb.suite.runner import Runner
+    from glimb.suite.sheet_table import parameters_of, read_table, run_rows
+
+    project = open_project(given.sheet.parent)
+    parameters = parameters_of(project.root, given.sheet.name.split(".")[0])
+    table = read_table(read_text(given.sheet), parameters)
+    ran = run_rows(Runner(read_lets(given.let)), given.sheet.absolute(), table, table.calls)
+    facts = [*of_project(project), project.shown(given.sheet.absolute())]
+    return sheet.drawing(table, ran, given.sheet.stem, facts)
+
+
 def _shown(file: str) -> str:
     return shown_path(path_of(file).absolute())
 
@@ -227,5 +302,9 @@ KINDS = {
     "calls": ("which routine calls, reads and changes what", _calls_options, _calls),
     "tables": ("tables with columns, keys, references and rows", _tables_options, _tables),
     "times": ("how long cases and routines take, this run beside the last", _survey_options, _times),
+    "routine": ("a routine with what its lines did over all cases", _routine_options, _routine),
+    "rows": ("rows of a table of a fixture", _rows_options, _rows),
+    "sheet": ("a call sheet, with what its rows came to", _sheet_options, _sheet),
+    "findings": ("what is wrong or dubious, without running", _findings_options, _findings),
 }
 """What each kind draws, its options, and what makes the drawing."""

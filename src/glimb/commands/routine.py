@@ -3,8 +3,13 @@
 from __future__ import annotations
 
 import argparse
+from typing import TYPE_CHECKING
 
 from glimb.commands.common import MET, path_of, refuse, refuse_for, say, shown_path
+
+if TYPE_CHECKING:
+    from glimb.suite.about import About
+    from glimb.suite.project import Project
 
 
 def options(command: argparse.ArgumentParser) -> None:
@@ -18,27 +23,34 @@ def run(given: argparse.Namespace) -> int:
     """The cases are run and counted for it."""
     from glimb.lang.problem import ProblemError
     from glimb.report.about import about_json, about_lines
+
+    try:
+        _, found = told_of(given.name, given.path)
+    except ProblemError as error:
+        return refuse_for(error)
+    for told in found:
+        for line in about_lines(told, _shown) if given.format == "text" else [about_json(told, _shown)]:
+            say(line)
+    return MET if found else refuse(f"there is no routine {given.name}")
+
+
+def told_of(name: str, path: str) -> tuple[Project, list[About]]:
+    """A project, and all routines of a name (with its types: of that signature) from all sides, its cases counted;
+    ProblemError when the project cannot be loaded."""
     from glimb.suite.about import about
     from glimb.suite.choosing import read_any
     from glimb.suite.project import open_project, script_paths
     from glimb.suite.runner import Runner
 
-    try:
-        scripts = [read_any(path) for path in script_paths([path_of(given.path)])]
-        project = open_project(path_of(given.path))
-        runner = Runner(covering=True)
-        engine = runner.world(project, "")
-        wanted = [r for r in engine.catalog.written_routines() if r.name == given.name.lower()]
-        for script in scripts if wanted else ():
-            for _ in runner.run_script(script):
-                pass
-        for routine in wanted:
-            told = about(engine, routine, scripts, runner.counts.values())
-            for line in about_lines(told, _shown) if given.format == "text" else [about_json(told, _shown)]:
-                say(line)
-    except ProblemError as error:
-        return refuse_for(error)
-    return MET if wanted else refuse(f"there is no routine {given.name}")
+    scripts = [read_any(one) for one in script_paths([path_of(path)])]
+    project = open_project(path_of(path))
+    runner = Runner(covering=True)
+    engine = runner.world(project, "")
+    wanted = [r for r in engine.catalog.written_routines() if name.lower() in (r.name, r.signature.lower())]
+    for script in scripts if wanted else ():
+        for _ in runner.run_script(script):
+            pass
+    return project, [about(engine, routine, scripts, runner.counts.values()) for routine in wanted]
 
 
 def _shown(file: str) -> str:

@@ -32,24 +32,7 @@ from glimb.suite.asking import Asker
 from glimb.suite.driver import Driver, Executable
 from glimb.suite.runner import Runner
 from glimb.suite.script import MAIN, Case, Let, StampStep, StatementStep, Turn, read_script
-from glimb.suite.weave_web import START, Web
-
-Order = tuple[str, ...]
-"""Session names, in the order in which their statements run."""
-
-
-class Done(NamedTuple):
-    """What became of one statement: a digest to compare, and words to show."""
-
-    digest: tuple[Any, ...]
-    shown: str
-
-
-class Ended(NamedTuple):
-    """How an order ends: for each session what its statements did and the state of its transaction; the net changes."""
-
-    sessions: tuple[tuple[str, tuple[Done, ...], str], ...]
-    changes: tuple[str, ...]
+from glimb.suite.weave_web import START, Done, Ended, Order, Web
 
 
 class Group:

@@ -7,10 +7,25 @@ and which of them lead to broken ends only.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from typing import TYPE_CHECKING, NamedTuple
+from typing import Any, NamedTuple
 
-if TYPE_CHECKING:
-    from glimb.suite.weave import Ended, Order
+Order = tuple[str, ...]
+"""Session names, in the order in which their statements run."""
+
+
+class Done(NamedTuple):
+    """What became of one statement: a digest to compare, and words to show."""
+
+    digest: tuple[Any, ...]
+    shown: str
+
+
+class Ended(NamedTuple):
+    """How an order ends: for each session what its statements did and the state of its transaction; the net changes."""
+
+    sessions: tuple[tuple[str, tuple[Done, ...], str], ...]
+    changes: tuple[str, ...]
+
 
 START = 0
 """The number of the state that the fixture is."""

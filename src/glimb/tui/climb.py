@@ -17,7 +17,7 @@ from glimb.suite.course import Course
 from glimb.tui.asking import LineScreen
 from glimb.tui.guarded import Guarded
 from glimb.tui.lines import Lines, StillLines
-from glimb.tui.page import GOING, Key, Page, bindings
+from glimb.tui.page import DRAW, GOING, Key, Page, bindings
 from glimb.tui.pane import Pane
 from glimb.tui.source import Column, legend, source_items, step_text, steps_of, strip, strip_lines
 from glimb.tui.text import Text
@@ -51,6 +51,7 @@ KEYS = [
     Key("E", "edit", "editor", "the source in your editor, at this line"),
     Key("tab", "app.focus_next", "scroll", "scroll the source or the variables"),
     Key("s", "stop", "stop", "stop what runs"),
+    DRAW,
     *GOING,
     Key("t", "app.theme", "colours", "dark or light"),
     Key("q", "app.quit", "quit", "quit"),

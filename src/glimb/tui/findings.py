@@ -20,7 +20,7 @@ from glimb.suite.wording import cut
 from glimb.tui.asking import ChoiceScreen, LineScreen
 from glimb.tui.drawing import plural
 from glimb.tui.lines import Item, Lines, fixed
-from glimb.tui.page import GOING, Key, Page, bindings
+from glimb.tui.page import DRAW, GOING, Key, Page, bindings
 from glimb.tui.palette import SLIP, Palette
 from glimb.tui.pane import Pane
 from glimb.tui.sql import coloured_lines
@@ -37,6 +37,7 @@ KEYS = [
     Key("E", "own_editor", "editor", "the file in your editor, at the place"),
     Key("tab", "app.focus_next", "next pane", "findings, and the chosen one at length"),
     Key("f", "full", "at length", "the chosen one on the whole screen, or beside the others"),
+    DRAW,
     *GOING,
     Key("t", "app.theme", "colours", "dark or light"),
     Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name", True),

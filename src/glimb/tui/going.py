@@ -19,6 +19,7 @@ from glimb.suite.script import Script
 from glimb.suite.sheets import is_sheet
 from glimb.tui.climb import ClimbScreen
 from glimb.tui.drawing import Row
+from glimb.tui.drawn import draw_shown
 from glimb.tui.finding import places
 from glimb.tui.findings import FindingsScreen
 from glimb.tui.host import Found, Host
@@ -242,6 +243,9 @@ class Going(Host):
 
     def places(self) -> Iterator[Found]:
         return places(self, self.survey, self.ladder)
+
+    def action_draw_shown(self) -> None:
+        draw_shown(self)
 
     # -- climbing
 

@@ -19,7 +19,7 @@ from glimb.tui.drawing import Row
 from glimb.tui.heading import Shown, ladder_head, why_empty
 from glimb.tui.lines import Lines, fixed
 from glimb.tui.messages import Worked
-from glimb.tui.page import GOING, Key, Page, bindings
+from glimb.tui.page import DRAW, GOING, Key, Page, bindings
 from glimb.tui.pane import Pane
 from glimb.tui.rungs import LENSES, NUMBER_WIDTH, LadderDrawing, Look
 from glimb.tui.text import Text
@@ -58,6 +58,7 @@ KEYS = [
     Key("tab", "app.focus_next", "scroll", "scroll the facets"),
     Key("s", "stop", "stop", "stop the run"),
     Key("t", "app.theme", "colours", "dark or light"),
+    DRAW,
     *GOING,
     Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name"),
     Key("q", "app.quit", "quit", "quit"),

@@ -24,7 +24,7 @@ from glimb.tui.asking import ChoiceScreen, LineScreen
 from glimb.tui.editor import RoutineArea, SqlArea
 from glimb.tui.known import about_items, difference_text, line_text, routine_items
 from glimb.tui.lines import Lines, around, fixed
-from glimb.tui.page import GOING, Key, Page, bindings
+from glimb.tui.page import DRAW, GOING, Key, Page, bindings
 from glimb.tui.pane import Pane
 from glimb.tui.text import Text
 
@@ -48,6 +48,7 @@ KEYS = [
     Key("tab", "app.focus_next", "next pane", "source, what is known, and what was counted at the line"),
     Key("f", "full", "known", "what is known on the whole screen, or beside the source"),
     Key("s", "stop", "stop", "stop the run"),
+    DRAW,
     *GOING,
     Key("t", "app.theme", "colours", "dark or light"),
     Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name"),

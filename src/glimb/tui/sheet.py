@@ -24,7 +24,7 @@ from glimb.tui.asking import ChoiceScreen, LineScreen
 from glimb.tui.cells import Cells, Column, Drawn
 from glimb.tui.drawing import plural
 from glimb.tui.guarded import Guarded
-from glimb.tui.page import GOING, Key, Page, bindings
+from glimb.tui.page import DRAW, GOING, Key, Page, bindings
 from glimb.tui.palette import MET, NOT_RUN, SLIP, VERDICT_SIGNS
 from glimb.tui.pane import Pane
 from glimb.tui.text import Text
@@ -53,6 +53,7 @@ KEYS = [
     Key("v", "ladder", "ladder", "type the row's call on the scratch ladder"),
     Key("E", "edit", "editor", "the file in your editor"),
     Key("f", "full", "row", "the chosen row on the whole screen, or beside the others"),
+    DRAW,
     *GOING,
     Key("t", "app.theme", "colours", "dark or light"),
     Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name"),

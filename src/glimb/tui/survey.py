@@ -23,7 +23,7 @@ from glimb.tui.asking import ChoiceScreen
 from glimb.tui.drawing import Row, case_line, one_line, plural, rows_of, script_line
 from glimb.tui.lines import Groups, Lines, around
 from glimb.tui.messages import CaseDone, CaseId, RunEnded
-from glimb.tui.page import GOING, Key, Page, bindings
+from glimb.tui.page import DRAW, GOING, Key, Page, bindings
 from glimb.tui.palette import DIFFERS, MET, SLIP
 from glimb.tui.pane import Pane
 from glimb.tui.proof import COLUMNS, HEADS, ProofGrid, standing
@@ -46,6 +46,7 @@ KEYS = [
     Key("E", "edit", "editor", "the case, or the routine, in your editor"),
     Key("s", "stop", "stop", "stop the run"),
     Key("f", "full", "proof", "the proof grid on the whole screen, or beside the cases"),
+    DRAW,
     *GOING,
     Key("t", "app.theme", "colours", "dark or light"),
     Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name", True),

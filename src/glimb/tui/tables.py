@@ -22,7 +22,7 @@ from glimb.suite.wording import cut
 from glimb.tui.asking import ChoiceScreen, LineScreen
 from glimb.tui.cells import Cells, Column, Drawn
 from glimb.tui.drawing import plural
-from glimb.tui.page import GOING, Key, Page, bindings
+from glimb.tui.page import DRAW, GOING, Key, Page, bindings
 from glimb.tui.pane import Pane
 from glimb.tui.text import Text
 
@@ -48,6 +48,7 @@ KEYS = [
     Key("e", "change", "change", "change the cell in the CSV file of the fixture"),
     Key("tab", "app.focus_next", "next pane", "rows, and the chosen row at length"),
     Key("f", "full", "row", "the chosen row on the whole screen, or beside the others"),
+    DRAW,
     *GOING,
     Key("t", "app.theme", "colours", "dark or light"),
     Key("ctrl+p", "app.command_palette", "find", "find an action, a case, a routine or a table by name"),

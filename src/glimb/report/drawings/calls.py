@@ -8,9 +8,9 @@ from functools import partial
 from typing import NamedTuple
 
 from glimb.report.drawings import look as C
-from glimb.report.drawings import sheet as D
+from glimb.report.drawings import paper as D
 from glimb.report.drawings.graphs import THIN, Layout, layered, smooth, stacked
-from glimb.report.drawings.sheet import Band, Drawing, Entry, Page, shortened
+from glimb.report.drawings.paper import Band, Drawing, Entry, Page, shortened
 from glimb.suite.uses import CALLS, CHANGES, FIRES, READS, Link, Thing, Uses
 
 MOST_THINGS = 600

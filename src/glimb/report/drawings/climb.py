@@ -9,8 +9,8 @@ from functools import partial
 from glimb.engine.values.conversion import literal_of
 from glimb.report.climbed import done
 from glimb.report.drawings import look as C
-from glimb.report.drawings import sheet as D
-from glimb.report.drawings.sheet import Band, Drawing, Entry, Page, folded, line_height, shortened, sign
+from glimb.report.drawings import paper as D
+from glimb.report.drawings.paper import Band, Drawing, Entry, Page, folded, line_height, shortened, sign
 from glimb.report.text import one_line
 from glimb.suite.climbing import Line, head_of
 from glimb.suite.course import Course

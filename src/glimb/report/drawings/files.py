@@ -14,7 +14,7 @@ from typing import Any
 
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.visible import visible
-from glimb.report.drawings.sheet import A4, Area, Drawing, Line, Page, Words, pages
+from glimb.report.drawings.paper import A4, Area, Drawing, Line, Page, Words, pages
 from glimb.whole import write_whole
 
 FORMATS = (".svg", ".pdf")

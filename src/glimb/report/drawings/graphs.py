@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from glimb.report.drawings.files import missing
-from glimb.report.drawings.sheet import Point
+from glimb.report.drawings.paper import Point
 
 Edge = tuple[int, int]
 

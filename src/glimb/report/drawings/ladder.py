@@ -11,8 +11,8 @@ from typing import NamedTuple
 
 from glimb.engine.outcomes.outcome import Blocked
 from glimb.report.drawings import look as C
-from glimb.report.drawings import sheet as D
-from glimb.report.drawings.sheet import Band, Drawing, Entry, Page, folded, line_height, shortened, sign
+from glimb.report.drawings import paper as D
+from glimb.report.drawings.paper import Band, Drawing, Entry, Page, folded, line_height, shortened, sign
 from glimb.suite import signs as S
 from glimb.suite import telling
 from glimb.suite.expectations.kind import Verdict

@@ -9,8 +9,8 @@ from itertools import groupby
 
 from glimb.engine.outcomes.coverage import ARM, CONDITION, STATEMENT
 from glimb.report.drawings import look as C
-from glimb.report.drawings import sheet as D
-from glimb.report.drawings.sheet import Band, Drawing, Entry, Page, shortened, sign
+from glimb.report.drawings import paper as D
+from glimb.report.drawings.paper import Band, Drawing, Entry, Page, shortened, sign
 from glimb.report.evidence import HEADS
 from glimb.suite.coverage import NAMES, Counted, Counts, by_owner, share_of
 from glimb.suite.evidence import ASSERTED, CANNOT, EVIDENCE, NEVER, SEEN, Row

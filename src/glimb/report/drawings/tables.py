@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from glimb.report.drawings import look as C
-from glimb.report.drawings import sheet as D
+from glimb.report.drawings import paper as D
 from glimb.report.drawings.graphs import THIN, layered, smooth, stacked
-from glimb.report.drawings.sheet import Band, Drawing, Entry, Page, line_height, shortened, sign
+from glimb.report.drawings.paper import Band, Drawing, Entry, Page, line_height, shortened, sign
 from glimb.report.text import plural
 from glimb.suite.tables import Reference, TableNote
 

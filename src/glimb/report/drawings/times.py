@@ -5,8 +5,8 @@ from __future__ import annotations
 from functools import partial
 
 from glimb.report.drawings import look as C
-from glimb.report.drawings import sheet as D
-from glimb.report.drawings.sheet import Band, Drawing, Entry, Page, shortened
+from glimb.report.drawings import paper as D
+from glimb.report.drawings.paper import Band, Drawing, Entry, Page, shortened
 from glimb.report.text import plural
 from glimb.suite.timing import Timed, Times
 

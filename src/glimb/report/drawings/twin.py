@@ -7,9 +7,9 @@ from functools import partial
 from itertools import zip_longest
 
 from glimb.report.drawings import look as C
-from glimb.report.drawings import sheet as D
+from glimb.report.drawings import paper as D
 from glimb.report.drawings.ladder import MOST_RUNGS, NARROWEST_LANE, Column, legend, verdict
-from glimb.report.drawings.sheet import Band, Drawing, Entry, Page
+from glimb.report.drawings.paper import Band, Drawing, Entry, Page
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.signs import signs
 

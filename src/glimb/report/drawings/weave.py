@@ -8,9 +8,9 @@ from functools import partial
 from math import log
 
 from glimb.report.drawings import look as C
-from glimb.report.drawings import sheet as D
+from glimb.report.drawings import paper as D
 from glimb.report.drawings.graphs import layered, smooth
-from glimb.report.drawings.sheet import Band, Drawing, Entry, Page, Point, folded, line_height, sign
+from glimb.report.drawings.paper import Band, Drawing, Entry, Page, Point, folded, line_height, sign
 from glimb.report.text import plural
 from glimb.suite.weave import Group, Weave, order_text
 from glimb.suite.weave_web import START, Passing, Way
