@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from glimb.commands.common import MET, case_options, opened, path_of, refuse_for, say, shown_path
 
 if TYPE_CHECKING:
+    from glimb.engine.outcomes.events import Rounds
     from glimb.suite.climbing import Line
     from glimb.suite.course import Course
     from glimb.suite.replay import Replay
@@ -30,6 +31,7 @@ def options(command: argparse.ArgumentParser) -> None:
 
 
 def run(given: argparse.Namespace) -> int:
+    from glimb.engine.outcomes.events import UNFOLDED
     from glimb.lang.problem import ProblemError
     from glimb.report.climbed import climbed_line, climbed_lines
     from glimb.report.text import one_line
@@ -38,7 +40,7 @@ def run(given: argparse.Namespace) -> int:
 
     try:
         replay = opened(given)
-        course = course_of(replay, given.rung)
+        course = course_of(replay, given.rung, UNFOLDED)
     except ProblemError as error:
         return refuse_for(error)
     rung, lines = course.rung, course.lines
@@ -64,15 +66,16 @@ def run(given: argparse.Namespace) -> int:
     return MET
 
 
-def course_of(replay: Replay, rung: int | None) -> Course:
-    """The course of a rung, of the last one with routines where none is named; ProblemError when there is none."""
+def course_of(replay: Replay, rung: int | None, rounds: Rounds) -> Course:
+    """The course of a rung, of the last one with routines where none is named, with these rounds of its loops beside
+    the first and the last ones; ProblemError when there is none."""
     from glimb.lang.problem import Problem, ProblemError
 
     number = rung if rung is not None else _last_with_routines(replay)
     if not 1 <= number <= replay.length:
         told = f"there are rungs 1 to {replay.length}" if replay.length else "there are none"
         raise ProblemError(Problem("42704", f"there is no rung {number}", hint=told))
-    return replay.climbed(number)
+    return replay.climbed(number, rounds)
 
 
 def _last_with_routines(replay: Replay) -> int:

@@ -52,19 +52,25 @@ def _ladder(given: argparse.Namespace) -> Drawing:
 
 def _climb_options(command: argparse.ArgumentParser) -> None:
     case_options(command)
-    command.add_argument("--rung", type=int, metavar="N", help="this rung (the last one in which routines run)")
+    add = command.add_argument
+    add("--rung", type=int, metavar="N", help="this rung (the last one in which routines run)")
+    add("--round", type=int, metavar="N", help="of long loops also this round and those around it")
 
 
 def _climb(given: argparse.Namespace) -> Drawing:
     from glimb.commands.climb import course_of
+    from glimb.engine.outcomes.events import FOLDED
     from glimb.report.drawings import climb
     from glimb.report.drawings.facts import of_case
+    from glimb.suite.climber import AROUND
     from glimb.suite.project import open_project
 
     replay = opened(given)
-    course = course_of(replay, given.rung)
+    rounds = (max(1, given.round - AROUND), given.round + AROUND) if given.round is not None else FOLDED
+    course = course_of(replay, given.rung, rounds)
     facts = of_case(open_project(given.script.parent), given.script, replay.case, replay.ladder)
-    return climb.drawing(course, replay.case.title, facts)
+    chosen = next((at for at, line in enumerate(course.lines) if line.round == given.round), 0)
+    return climb.drawing(course, replay.case.title, facts, chosen)
 
 
 def _survey_options(command: argparse.ArgumentParser) -> None:

@@ -141,7 +141,7 @@ def _of_ladder(page: LadderScreen) -> Iterator[Offer]:
 
 
 def _of_climb(page: ClimbScreen) -> Iterator[Offer]:
-    course, row = page.course, page.app.current
+    course, row, at = page.course, page.app.current, page.at
     if course is None or row is None or row.case is None:
         return
     case, path, ladder = row.case, row.script.path, page.app.current_ladder
@@ -149,7 +149,7 @@ def _of_climb(page: ClimbScreen) -> Iterator[Offer]:
     def climb(desk: Desk) -> Drawing:
         from glimb.report.drawings import climb, facts
 
-        return climb.drawing(course, case.title, facts.of_case(desk.project, path, case, ladder))
+        return climb.drawing(course, case.title, facts.of_case(desk.project, path, case, ladder), at)
 
     yield Offer(f"what happened inside rung {course.rung.number}", f"climb {row.title} {course.rung.number}", climb)
 

@@ -66,7 +66,7 @@ GOING = [
     Key("R", "app.go('routine')", "Routine", "the routine that is chosen, or the one seen last"),
 ]
 """Keys that change the screen."""
-DRAW = Key("P", "app.draw_shown", "draw", "draw what is shown into a file, SVG or PDF")
+DRAW = Key("P", "app.draw_shown", "draw", "draw what is shown into a file, SVG or PDF", True)
 """On every screen."""
 
 

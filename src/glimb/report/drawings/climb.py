@@ -3,6 +3,7 @@ something changed, each with its line of source and its values."""
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Iterator
 from functools import partial
 
@@ -19,8 +20,11 @@ from glimb.suite.wording import failure_text
 LEVEL = 13.0
 WIDEST_STEP = 22.0
 DEEPEST = 24
-NARROWEST_BOX, NARROWEST_TICK = 0.35, 1.5
-MOST_STEPS = 1_500
+NARROWEST, APART = 0.5, 1.5
+"""Of a box, and between two ticks: what would come nearer is not drawn."""
+FIRST, LAST, AROUND = 300, 100, 100
+"""How many steps stand below the strip, of those that tell something: the first, the last, those on either side of the
+one that is chosen."""
 NUMBER, PLACE = 34.0, 34.0
 """Widths: of the number of a step, and of its line."""
 INDENT = 9.0
@@ -29,8 +33,8 @@ SHARE = 0.56
 STEP = line_height()
 
 
-def drawing(course: Course, title: str, facts: list[str]) -> Drawing:
-    """A course as a drawing; its case has this title."""
+def drawing(course: Course, title: str, facts: list[str], chosen: int = 0) -> Drawing:
+    """A course as a drawing; its case has this title, `chosen` is the step that one looks at (from 0)."""
     rung = course.rung
     told = [*facts, f"case: {title}", f"{len(course):,} steps recorded"]
     made = Drawing("climb", shortened(f"rung {rung.number}: {one_line(rung.text)}", 240), told, _legend(course))
@@ -43,13 +47,18 @@ def drawing(course: Course, title: str, facts: list[str]) -> Drawing:
     made.top.append(Band(strip.height, strip.draw))
     made.heads = Band(18, partial(_heads, room))
     telling = [at for at in range(len(course)) if _tells(course.lines[at])]
-    if len(telling) > MOST_STEPS:
-        made.left_out.append(f"the first {MOST_STEPS:,} of {len(telling):,} steps that tell something stand below")
-    folds = list(course.folds)
-    for at in telling[:MOST_STEPS]:
-        while folds and folds[0] <= at:
+    near = range(bisect_left(telling, chosen) - AROUND, bisect_left(telling, chosen) + AROUND)
+    shown = [n for n in range(len(telling)) if n < FIRST or n >= len(telling) - LAST or n in near]
+    if len(shown) < len(telling):
+        made.left_out.append(f"{len(shown):,} of {len(telling):,} steps that tell something stand below")
+    folds, before = list(course.folds), -1
+    for number in shown:
+        if number > before + 1:
+            made.bands.append(_dots(f"{number - before - 1:,} steps that are not drawn"))
+        while folds and folds[0] <= telling[number]:
             made.bands += _fold_band(course, folds.pop(0))
-        made.bands.append(_row(course.lines[at], room, _ink(course, course.lines[at])))
+        made.bands.append(_row(course.lines[telling[number]], room, strip.places))
+        before = number
     failure = rung.last.failure
     if failure is not None:
         rows = folded(failure_text(failure), int(room / (D.CELL * D.TEXT)) - 4)
@@ -87,16 +96,21 @@ def _fold_band(course: Course, at: int) -> Iterator[Band]:
     siblings = course.children.get(course.parents[at], [])
     first = max((course.lines[s].round for s in siblings if s < at), default=0) + 1
     if first < line.round:
-        told = f"⋮ rounds {first:,} to {line.round - 1:,} are folded"
-        yield Band(STEP, lambda page, y: page.words(D.MARGIN + NUMBER + PLACE, y + 9, told, C.QUIET))
+        yield _dots(f"rounds {first:,} to {line.round - 1:,} are folded")
 
 
-def _row(line: Line, room: float, ink: str) -> Band:
+def _dots(text: str) -> Band:
+    """Where something is not drawn."""
+    return Band(STEP, lambda page, y: page.words(D.MARGIN + NUMBER + PLACE, y + 9, f"⋮ {text}", C.QUIET))
+
+
+def _row(line: Line, room: float, places: dict[str, int]) -> Band:
     """A step: number, line, statement, and what it did beside it."""
     indent = NUMBER + PLACE + min(line.depth, DEEPEST) * INDENT
     middle = max(indent + 140, room * SHARE)
     cell = D.CELL * D.TEXT
     is_call = line.kind == "enter"
+    ink = C.session_colour(places.get(line.routine, 0)) if is_call else C.INK
     text = line.routine if is_call else one_line(head_of(line.text, line.kind))
     text += f"  [round {line.round:,}]" if line.round and not is_call else ""
     statement = folded(text, int((middle - indent - 10) / cell), 4)
@@ -125,11 +139,6 @@ def _row(line: Line, room: float, ink: str) -> Band:
     return Band(height, draw)
 
 
-def _ink(course: Course, line: Line) -> str:
-    """The colour of a step: of a call that of its routine."""
-    return C.session_colour(_place(course, line.routine)) if line.kind == "enter" else C.INK
-
-
 def _entered(line: Line) -> Iterator[str]:
     """What a call was entered with."""
     yield from (f"{v.name} = {literal_of(v.value, v.type)}" for v in line.step.assigned)
@@ -140,6 +149,7 @@ class Strip:
 
     def __init__(self, course: Course, room: float) -> None:
         self.course = course
+        self.places = _places(course)
         self.unit = min(WIDEST_STEP, (room - 60) / max(1, len(course)))
         self.x = D.MARGIN + 52
         self.depth = max(line.depth for line in course.lines) + 1
@@ -168,17 +178,27 @@ class Strip:
                 C.PALE,
                 0.5,
             )
+        reached = [0.0] * self.levels
         for at, end in self._boxes():
-            self._box(page, at, end, top)
+            x, level = self.x + at * self.unit, self.course.lines[at].depth
+            if (end - at) * self.unit >= NARROWEST or x >= reached[level] + NARROWEST:
+                self._box(page, at, end, top)
+                reached[level] = x + max(NARROWEST, (end - at) * self.unit)
+        reached = [0.0] * (self.levels + 1)
         for at, line in enumerate(self.course.lines):
             x = self.x + (at + 0.5) * self.unit
-            if self.unit >= NARROWEST_TICK and not self.course.children.get(at) and line.depth < DEEPEST:
+            if not self.course.children.get(at) and line.depth < DEEPEST and x >= reached[line.depth]:
                 up = top + line.depth * LEVEL
-                page.line([(x, up + 3), (x, up + LEVEL - 3)], C.INK, min(1.4, self.unit / 2.0))
+                page.line([(x, up + 3), (x, up + LEVEL - 3)], C.INK, min(1.4, max(NARROWEST, self.unit / 2)))
+                reached[line.depth] = x + APART
             if line.step.condition is not None:
                 sign(page, "cross", x, top - 6, 5.5, C.SLIP)
-            elif line.step.changes and self.unit >= NARROWEST_TICK:
+            elif line.step.changes and x >= reached[-1]:
                 sign(page, "square", x, top - 6, 3.6, C.INK)
+                reached[-1] = x + APART
+        for at in self.course.folds:
+            x = self.x + at * self.unit
+            page.line([(x, top - 2), (x, bottom + 2)], C.WARN, 1.0, (2.0, 1.5))
         self._axis(page, bottom)
 
     def _boxes(self) -> Iterator[tuple[int, int]]:
@@ -195,13 +215,12 @@ class Strip:
 
     def _box(self, page: Page, at: int, end: int, top: float) -> None:
         line = self.course.lines[at]
-        width = (end - at) * self.unit
-        if width < NARROWEST_BOX:
-            return
+        width = max(NARROWEST, (end - at) * self.unit)
         is_call = line.kind == "enter"
         x, y = self.x + at * self.unit, top + line.depth * LEVEL
-        fill = C.session_pale(_place(self.course, line.routine)) if is_call else C.PALE
-        edge = C.session_colour(_place(self.course, line.routine)) if is_call else C.FAINT
+        place = self.places.get(line.routine, 0)
+        fill = C.session_pale(place) if is_call else C.PALE
+        edge = C.session_colour(place) if is_call else C.FAINT
         page.box(x, y + 1, width, LEVEL - 2, fill, edge if width > 3 else "")
         text = line.routine if is_call else line.kind.upper()
         room = int((width - 6) / (D.CELL * 6.5))
@@ -219,10 +238,10 @@ class Strip:
         page.words(self.x - 8, y + 13.5, "step", C.QUIET, 6.5, anchor="right")
 
 
-def _place(course: Course, routine: str) -> int:
-    """The number of a routine, by which it has its colour."""
-    names = list(dict.fromkeys(scene.title for scene in course.scenes if scene.entered is not None))
-    return names.index(routine) if routine in names else 0
+def _places(course: Course) -> dict[str, int]:
+    """The numbers of the routines, by which they have their colours."""
+    names = dict.fromkeys(scene.title for scene in course.scenes if scene.entered is not None)
+    return {name: number for number, name in enumerate(names)}
 
 
 def _legend(course: Course) -> list[Entry]:
@@ -233,6 +252,12 @@ def _legend(course: Course) -> list[Entry]:
     shown.append(Entry(lambda page, x, y: page.line([(x, y - 4), (x, y + 4)], C.INK, 1.4), "a step"))
     if any(line.step.changes for line in lines):
         shown.append(Entry(D.sample("square", C.INK, 4.5), "rows changed"))
+    if course.folds:
+        shown.append(Entry(_fold_sample, "rounds are folded here"))
     if any(line.step.condition is not None for line in lines):
         shown.append(Entry(D.sample("cross", C.SLIP, 6), "a condition came up"))
     return shown
+
+
+def _fold_sample(page: Page, x: float, y: float) -> None:
+    page.line([(x, y - 5), (x, y + 5)], C.WARN, 1.0, (2.0, 1.5))

@@ -14,7 +14,7 @@ from typing import Any
 
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.visible import visible
-from glimb.report.drawings.paper import A4, Area, Drawing, Line, Page, Words, pages
+from glimb.report.drawings.paper import A4, Area, Drawing, Line, Page, Words, pages, width_of
 from glimb.whole import write_whole
 
 FORMATS = (".svg", ".pdf")
@@ -25,9 +25,7 @@ SETTINGS: dict[Any, Any] = {
     "svg.fonttype": "none",
     "svg.hashsalt": MADE_BY,
     "pdf.fonttype": 42,
-    "hatch.linewidth": 0.6,
     "path.simplify": False,
-    "text.parse_math": False,
 }
 
 
@@ -49,9 +47,10 @@ def document(drawing: Drawing, suffix: str) -> bytes:
 
 def write(drawing: Drawing, path: Path) -> None:
     """Write a drawing. ProblemError where it cannot be written, or something else than a drawing would be lost."""
-    if not is_drawing(path):
+    suffix = path.suffix.lower()
+    if suffix in FORMATS and not is_drawing(path):
         raise ProblemError(Problem("58030", f"{path} is no drawing, and stays as it is"))
-    content = document(drawing, path.suffix.lower())
+    content = document(drawing, suffix)
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         write_whole(path, content)
@@ -114,38 +113,55 @@ def _pdf(drawing: Drawing) -> bytes:
 
 
 def _figure(page: Page) -> Any:
-    """A page as a figure whose units are points from the upper left corner."""
+    """A page as a figure with one artist, that hands its marks to the renderer of the format: an artist of its own for
+    each mark would take ten times as long."""
+    from matplotlib.artist import Artist
     from matplotlib.figure import Figure
-    from matplotlib.lines import Line2D
-    from matplotlib.patches import Polygon
+
+    class Marks(Artist):
+        def draw(self, renderer: Any) -> None:
+            _render(page, renderer)
 
     figure = Figure(figsize=(page.width / 72, page.height / 72), dpi=72)
-    axes = figure.add_axes((0, 0, 1, 1))
-    axes.set_xlim(0, page.width)
-    axes.set_ylim(page.height, 0)
-    axes.set_axis_off()
-    for order, mark in enumerate(page.marks):
+    figure.add_artist(Marks(), clip=False)
+    return figure
+
+
+def _render(page: Page, renderer: Any) -> None:
+    """Hand the marks of a page to a renderer, whose units are points from the lower left corner."""
+    from matplotlib.colors import to_rgba
+    from matplotlib.font_manager import FontProperties
+    from matplotlib.path import Path as Outline
+    from matplotlib.transforms import Affine2D
+
+    upward = Affine2D().scale(1, -1).translate(0, page.height)
+    fonts: dict[tuple[float, bool, bool], FontProperties] = {}
+    for mark in page.marks:
+        context = renderer.new_gc()
         match mark:
             case Line(points, colour, width, dash):
-                xs, ys = zip(*points, strict=True)
-                line = Line2D(xs, ys, color=colour, linewidth=width, zorder=order, clip_on=False)
-                if dash:
-                    line.set_linestyle((0, dash))
-                axes.add_artist(line)
-            case Area(points, fill, edge, width, hatch):
-                face, rim = fill or "none", edge or "none"
-                area = Polygon(points, closed=True, facecolor=face, edgecolor=rim, linewidth=width, hatch=hatch or None)
-                area.set(zorder=order, clip_on=False)
-                axes.add_artist(area)
+                context.set_foreground(colour)
+                context.set_linewidth(width)
+                context.set_capstyle("butt" if dash else "projecting")
+                context.set_joinstyle("round")
+                context.set_dashes(0, [length * width for length in dash] if dash else None)
+                renderer.draw_path(context, Outline(points), upward, None)
+            case Area(points, fill, edge, width):
+                context.set_linewidth(width if edge else 0)
+                context.set_foreground(edge or "#ffffff")
+                context.set_joinstyle("miter")
+                outline = Outline([*points, points[0]], closed=True)
+                renderer.draw_path(context, outline, upward, to_rgba(fill) if fill else None)
             case Words():
-                text = axes.text(mark.x, mark.y, mark.text, color=mark.colour, fontsize=mark.size, zorder=order)
-                text.set(
-                    horizontalalignment="center" if mark.anchor == "middle" else mark.anchor,
-                    verticalalignment="baseline",
-                    fontfamily=FIXED if mark.fixed else PLAIN,
-                    fontweight="bold" if mark.bold else "normal",
-                    parse_math=False,
-                    gid=mark.name or None,
-                    clip_on=False,
-                )
-    return figure
+                look = mark.size, mark.bold, mark.fixed
+                if look not in fonts:
+                    weight = "bold" if mark.bold else "normal"
+                    fonts[look] = FontProperties(family=FIXED if mark.fixed else PLAIN, size=mark.size, weight=weight)
+                shift = {"left": 0.0, "middle": 0.5, "right": 1.0}[mark.anchor]
+                x = mark.x - shift * width_of(mark.text, mark.size)
+                y = mark.y if renderer.flipy() else page.height - mark.y
+                context.set_foreground(mark.colour)
+                renderer.open_group("text", mark.name or None)
+                renderer.draw_text(context, x, y, mark.text, fonts[look], 0)
+                renderer.close_group("text")
+        context.restore()

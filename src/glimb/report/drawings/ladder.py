@@ -35,6 +35,8 @@ COLOURS = {
     S.AGAIN: C.QUIET, S.NOTE: C.QUIET, S.SAVEPOINT: C.QUIET, S.DONE: C.QUIET, S.COMMIT: C.MET,
 }  # fmt: skip
 STEP = line_height()
+RING = 58.0
+"""The height of the ring of a deadlock."""
 
 
 class Said(NamedTuple):
@@ -44,6 +46,7 @@ class Said(NamedTuple):
     text: str
     colour: str
     bold: bool = False
+    name: str = ""
 
 
 def drawing(ladder: Ladder, facts: list[str], width: float = D.A4[0]) -> Drawing:
@@ -117,8 +120,8 @@ class Column:
 
     def height(self, at: int) -> float:
         statement, below = self._of(at)
-        circle = self.ladder.rungs[at].last.failure
-        ring = _ring_height(circle.circle) if circle is not None and circle.circle else 0
+        failure = self.ladder.rungs[at].last.failure
+        ring = RING if failure is not None and failure.circle else 0
         return (len(statement) + len(below)) * STEP + ring + 7
 
     def _of(self, at: int) -> tuple[list[str], list[Said]]:
@@ -135,10 +138,19 @@ class Column:
             rows = folded(one.text, self.columns - 3, 4)
             yield _said(one, rows[0])
             yield from (Said("", row, COLOURS.get(one.kind, C.INK)) for row in rows[1:])
+            if one.kind == S.CONDITION and rung.last.failure is not None:
+                yield from self._circle(rung, rung.last.failure.circle)
         if len(told) > MOST_SIGNS:
             yield Said("", f"and {len(told) - MOST_SIGNS} things more", C.QUIET)
         yield from islice(self._results(rung), MOST_ROWS + 2)
         yield from self._locks(rung, at)
+
+    def _circle(self, rung: Rung, circle: tuple[Blocked, ...]) -> Iterator[Said]:
+        """The waits of a deadlock, by the numbers that its ring has below."""
+        for number, wait in enumerate(circle, 1):
+            told = f"{number} {wait} ({wait.lock.mode})" + (", ended" if wait.session == rung.session else "")
+            for at, row in enumerate(folded(told, self.columns - 3, 3)):
+                yield Said("", row, C.SLIP, name=f"circle-{number}" if not at else "")
 
     def _results(self, rung: Rung) -> Iterator[Said]:
         """Its first result set as a table; one row and column is told already."""
@@ -212,7 +224,7 @@ class Column:
             y += STEP
         failure = rung.last.failure
         if failure is not None and failure.circle:
-            self._ring(page, failure.circle, rung.session, x, y)
+            self._ring(page, failure.circle, x, y)
 
     # -- rails
 
@@ -285,10 +297,10 @@ class Column:
 
     # -- a deadlock
 
-    def _ring(self, page: Page, circle: tuple[Blocked, ...], victim: str, x: float, y: float) -> None:
-        """Who waited for whom: the sessions in a ring, an arrow for each wait, in words beside it."""
-        r = 18.0
-        middle = x + 34, y + r + 14
+    def _ring(self, page: Page, circle: tuple[Blocked, ...], x: float, y: float) -> None:
+        """Who waited for whom: the sessions in a ring by number, an arrow for each wait."""
+        r = 16.0
+        middle = x + 40, y + RING / 2 - 2
         names = [wait.session for wait in circle]
         spots = {}
         for at, name in enumerate(names):
@@ -296,28 +308,15 @@ class Column:
             spots[name] = middle[0] + r * cos(angle), middle[1] + r * sin(angle)
         for wait in circle:
             if wait.holder in spots:
-                _bow(page, spots[wait.session], spots[wait.holder], middle)
+                _bow(page, spots[wait.session], spots[wait.holder])
         for number, name in enumerate(names, 1):
-            at = self.ladder.sessions.index(name) if name in self.ladder.sessions else 0
+            place = self.ladder.sessions.index(name) if name in self.ladder.sessions else 0
             px, py = spots[name]
-            page.area(
-                [(px + 6 * cos(pi * k / 10), py + 6 * sin(pi * k / 10)) for k in range(20)],
-                "#ffffff",
-                C.session_colour(at),
-                1.4,
-            )
-            page.words(px, py + 2.5, str(number), C.session_colour(at), D.SMALL, True, anchor="middle")
-        room = max(12, self.columns - 17)
-        for number, wait in enumerate(circle, 1):
-            told = f"{number} {wait} ({wait.lock.mode})" + (", ended" if wait.session == victim else "")
-            page.words(x + 78, y + 10 + number * STEP, _cut(told, room), C.SLIP, D.TEXT, name=f"circle-{number}")
+            page.area(D.ring(px, py, 6), "#ffffff", C.session_colour(place), 1.4)
+            page.words(px, py + 2.5, str(number), C.session_colour(place), D.SMALL, True, anchor="middle")
 
 
-def _ring_height(circle: tuple[Blocked, ...]) -> float:
-    return max(66.0, (len(circle) + 1) * STEP + 12)
-
-
-def _bow(page: Page, start: D.Point, end: D.Point, middle: D.Point) -> None:
+def _bow(page: Page, start: D.Point, end: D.Point) -> None:
     """An arrow in a bow from one place of a ring to another, away from its middle."""
     (x0, y0), (x1, y1) = start, end
     length = max(0.1, hypot(x1 - x0, y1 - y0))
@@ -346,7 +345,7 @@ def say(page: Page, said: Said, x: float, y: float) -> None:
         page.line([(x + 1.5, y + 3), (x + 6.5, y + 3)], said.colour, 1.2)
     elif said.shape:
         sign(page, said.shape, x + 4, y + 6.5, 5.5, said.colour)
-    page.words(x + 13, y + 9, said.text, said.colour, D.TEXT, said.bold)
+    page.words(x + 13, y + 9, said.text, said.colour, D.TEXT, said.bold, name=said.name)
 
 
 def slip_rows(verdict: Verdict, columns: int) -> Iterator[str]:

@@ -37,18 +37,17 @@ class Line(NamedTuple):
 
 
 class Area(NamedTuple):
-    """A closed outline; `fill` and `edge` may be empty. `hatch` fills it with strokes too."""
+    """A closed outline; `fill` and `edge` may be empty."""
 
     points: tuple[Point, ...]
     fill: str
     edge: str
     width: float
-    hatch: str
 
 
 class Words(NamedTuple):
-    """A text in one line. `x` is its left end, middle or right end, `y` its base line; `name` tells it from others in
-    the file."""
+    """A text in one line. `x` is its left end (in the fixed font also its middle or right end), `y` its base line;
+    `name` tells it from others in the file."""
 
     x: float
     y: float
@@ -76,15 +75,12 @@ class Page:
     ) -> None:
         self.marks.append(Line(tuple(points), colour, width, dash))
 
-    def area(
-        self, points: Iterable[Point], fill: str = "", edge: str = "", width: float = 0.8, hatch: str = ""
-    ) -> None:
-        self.marks.append(Area(tuple(points), fill, edge, width, hatch))
+    def area(self, points: Iterable[Point], fill: str = "", edge: str = "", width: float = 0.8) -> None:
+        self.marks.append(Area(tuple(points), fill, edge, width))
 
-    def box(self, x: float, y: float, width: float, height: float, fill: str = "", edge: str = "", **more: str) -> None:
+    def box(self, x: float, y: float, width: float, height: float, fill: str = "", edge: str = "") -> None:
         """A rectangle by its upper left corner."""
-        corners = ((x, y), (x + width, y), (x + width, y + height), (x, y + height))
-        self.area(corners, fill, edge, hatch=more.get("hatch", ""))
+        self.area(((x, y), (x + width, y), (x + width, y + height), (x, y + height)), fill, edge)
 
     def words(
         self,
@@ -179,7 +175,8 @@ def shortened(text: str, columns: int) -> str:
 # ---- signs ----------------------------------------------------------------------------------------------------------
 
 
-def _ring(x: float, y: float, r: float, count: int = 20) -> list[Point]:
+def ring(x: float, y: float, r: float, count: int = 20) -> list[Point]:
+    """A circle, as so many points."""
     return [(x + r * cos(2 * pi * at / count), y + r * sin(2 * pi * at / count)) for at in range(count)]
 
 
@@ -188,7 +185,7 @@ def sign(page: Page, name: str, x: float, y: float, size: float, colour: str) ->
     r = size / 2
     match name:
         case "dot" | "ring":
-            page.area(_ring(x, y, r), colour if name == "dot" else "#ffffff", colour, 1.0)
+            page.area(ring(x, y, r), colour if name == "dot" else "#ffffff", colour, 1.0)
         case "diamond" | "open diamond":
             points = [(x, y - r), (x + r, y), (x, y + r), (x - r, y)]
             page.area(points, colour if name == "diamond" else "#ffffff", colour, 1.1)
@@ -208,7 +205,7 @@ def sign(page: Page, name: str, x: float, y: float, size: float, colour: str) ->
             page.line([(x - r, y - r), (x + r, y + r)], colour, 1.5)
             page.line([(x - r, y + r), (x + r, y - r)], colour, 1.5)
         case "point":
-            page.area(_ring(x, y, r * 0.35), colour)
+            page.area(ring(x, y, r * 0.35), colour)
         case "dash":
             page.line([(x - r, y), (x + r, y)], colour, 1.1)
         case _:
@@ -264,9 +261,9 @@ def stroke(
     return draw
 
 
-def patch(fill: str, edge: str = "", hatch: str = "") -> Callable[[Page, float, float], None]:
+def patch(fill: str, edge: str = "") -> Callable[[Page, float, float], None]:
     """A filled rectangle as a sample."""
-    return lambda page, x, y: page.box(x - 6, y - 3.5, 12, 7, fill, edge, hatch=hatch)
+    return lambda page, x, y: page.box(x - 6, y - 3.5, 12, 7, fill, edge)
 
 
 def letter(text: str, colour: str = INK) -> Callable[[Page, float, float], None]:

@@ -205,7 +205,7 @@ def _group_rows(number: int, group: Group, total: int) -> list[str]:
 def _told(group: Group) -> Iterator[str]:
     yield f"such as {order_text(group.order)}"
     for name, dones, state in group.ended.sessions:
-        yield f"{name}: {' · '.join(done.shown for done in dones)} · transaction {state}"
+        yield f"{name}: {' · '.join([*(done.shown for done in dones), f'transaction {state}'])}"
     for change in group.ended.changes[:MOST_ROWS]:
         yield f"row {change}"
     if len(group.ended.changes) > MOST_ROWS:
