@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: help demo cross test thorough unit types lint bench bench-short update-golden docs clean
+.PHONY: help demo cross test thorough unit types lint bench bench-short update-golden docs drawings clean
 
 help:  ## this list
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## (.*)/\1\t\2/' | expand -t 16
@@ -14,11 +14,15 @@ $(VENV)/.installed: pyproject.toml
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e .
 	touch $@
 
+$(VENV)/.installed-draw: $(VENV)/.installed
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e ".[draw]"
+	touch $@
+
 $(VENV)/.installed-test: $(VENV)/.installed
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e ".[test]"
 	touch $@
 
-demo: $(VENV)/.installed  ## open the demo project; without a terminal, run its cases
+demo: $(VENV)/.installed-draw  ## open the demo project; without a terminal, run its cases
 	@if [ -t 0 ] && [ -t 1 ]; then $(BIN)/glimb open demo; else $(BIN)/glimb run demo; fi
 
 # Two streams of tests at once, as there are cores: screens wait, and have to be answered in time.
@@ -67,6 +71,9 @@ docs: $(VENV)/.installed-test  ## make the pages and pictures anew that are made
 	$(BIN)/python -m tools.conformance
 	$(BIN)/python -m tools.anomalies
 	$(BIN)/python -m tools.stages
+
+drawings: $(VENV)/.installed-draw  ## make docs/drawings anew, one of each kind, from the demo
+	$(BIN)/python -m tools.drawings
 
 clean:  ## remove what was made
 	rm -rf $(VENV) .mypy_cache .ruff_cache .pytest_cache .hypothesis

@@ -119,7 +119,8 @@ class Picture:
         across = BETWEEN if layout.height < 40 else max(7.0, 900 / layout.height)
         self.unit = max(across, min(40.0, (column - 20) / max(1.0, layout.height)))
         self.height = max(column, layout.height * self.unit + 20, 60) + 10
-        self.layer = LAYER if last <= 16 else max(44.0, 1_500 / last)
+        wide = LAYER if last <= 16 else max(44.0, 1_500 / last)
+        self.layer = max(wide, min(260.0, self.height / 12))  # what is steep cannot be followed
         self.states_x = D.MARGIN + 34
         self.groups_x = self.states_x + last * self.layer + 26
         self.width = max(D.A4[0], self.groups_x + GROUP + D.MARGIN)
