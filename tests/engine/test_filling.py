@@ -8,10 +8,15 @@ from typing import Any
 import pytest
 
 from amounts import amount
+from glimb.engine.binding import statements as statements_
 from glimb.engine.engine import Engine
 from glimb.engine.runtime import filling
+from glimb.lang import parser, tree
+from glimb.lang.node import walk
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
+from glimb.lang.tokens import tokenize
+from glimb.lang.written_rows import WrittenRows
 
 SCHEMA = """
 CREATE TABLE hut (code INTEGER PRIMARY KEY);
@@ -98,3 +103,73 @@ def test_that_rows_are_taken_together(monkeypatch: pytest.MonkeyPatch) -> None:
     for table in ("keyed", "loose", "tree"):
         seen([f"INSERT INTO {table} VALUES {', '.join(f'({n}, NULL, {n}, NULL)' for n in range(30))}"], "versions")
     assert taken == [30, 30, 30]
+
+
+TYPES = (
+    "SMALLINT",
+    "BIGINT",
+    "DECIMAL(5,2)",
+    "DECIMAL(4)",
+    "CHAR(3)",
+    "VARCHAR(4)",
+    "DATE",
+    "CLOB",
+    "DOUBLE PRECISION",
+)
+LITERALS = ("1", "-7", "40000", "2.5", "-0.25", "3.149", "99999.99", ".5", "5.", "1e2", "NULL", "null", "'a'", "'it''s'", "'abcde'", "'a  '",
+            "''", "'12'", "DATE '2031-01-02'", "date'2031-02-28'", "TRUE", "'2031-01-02'", "'a\nb'", "- 3", "(4)")  # fmt: skip
+
+
+def literal_rows(random_: random.Random) -> str:
+    """A table of some types, and an INSERT of many rows of literals, most of which can be stored."""
+    types = [random_.choice(TYPES) for _ in range(random_.choice((1, 2, 3)))]
+    columns = ", ".join(f"c{n} {type_}{random_.choice(('', ' NOT NULL'))}" for n, type_ in enumerate(types))
+    good = [
+        [
+            x
+            for x in LITERALS[:22]
+            if (t == "DATE" and "DATE" in x.upper()) or (t != "DATE" and ("'" in x) == (t[0] in "CV"))
+        ]
+        for t in types
+    ]
+    wild = random_.choice((0.0, 0.0, 0.02))
+    picked = [random_.choices(some, k=3) for some in good]
+    rows = [
+        ", ".join(random_.choice(LITERALS if random_.random() < wild else some) for some in picked)
+        for _ in range(random_.choice((19, 20, 21, 45)))
+    ]
+    return f"CREATE TABLE t ({columns}); INSERT INTO t VALUES {', '.join(f'({row})' for row in rows)}"
+
+
+@pytest.mark.parametrize("seed", range(amount(1200)))
+def test_literals_by_column_against_one_by_one(seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    texts = [literal_rows(random.Random(seed))]
+    together = seen(texts, "versions")
+    monkeypatch.setattr(parser, "tokenize", lambda source, together=False: tokenize(source))
+    by_node = seen(texts, "versions")
+    monkeypatch.setattr(statements_, "MANY", 10**9)
+    assert together == by_node == seen(texts, "versions")
+
+
+def test_rows_of_literals_are_read_alike(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The same nodes at the same places, whether rows are one token or many."""
+    taken = 0
+    for seed in range(amount(600)):
+        text = literal_rows(random.Random(seed)) + random.Random(seed).choice(("", " + 1", ", (1 + 1)", "; SELEC"))
+        one: list[Any] = []
+        many: list[Any] = []
+        for found in (one, many):
+            parsed = parse(Source(text))
+            inserts = [s for s in parsed.statements if isinstance(s, tree.Insert) and s.query is not None]
+            bodies = [s.query.body for s in inserts if s.query is not None]
+            taken += any(isinstance(body.rows, WrittenRows) for body in bodies if isinstance(body, tree.Values))
+            places = [[(n, n.span) for row in b.rows for n in walk(row)] for b in bodies if isinstance(b, tree.Values)]
+            found += [
+                parsed.items if not parsed.problems else [],
+                places,
+                [(p.message, p.span) for p in parsed.problems],
+            ]
+            monkeypatch.setattr(parser, "tokenize", lambda source, together=False: tokenize(source))
+        monkeypatch.undo()
+        assert one == many
+    assert taken > 20

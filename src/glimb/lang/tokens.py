@@ -16,7 +16,7 @@ from glimb.lang.spellings import SIGNS, spelled
 
 
 class Token(NamedTuple):
-    """Kinds: name, quoted, string, bytes, integer, decimal, float, op, end."""
+    """Kinds: name, quoted, string, bytes, integer, decimal, float, op, end; for who wants them together, rows."""
 
     kind: str
     value: str
@@ -63,6 +63,15 @@ _PATTERN = re.compile(
     """,
     re.VERBOSE | re.DOTALL,
 )
+PLAIN_NUMBER = r"-?(?:[0-9]++(?:\.[0-9]*+)?+|\.[0-9]++)(?![\w.])"
+PLAIN_STRING = r"'[^'\n]*+(?:''[^'\n]*+)*+'"
+PLAIN_NULL = r"(?i:null)(?!\w)"
+PLAIN_DATE = rf"(?i:date)\s*+{PLAIN_STRING}"
+_PLAIN = rf"(?:{PLAIN_NUMBER}|{PLAIN_STRING}|{PLAIN_NULL}|{PLAIN_DATE})"
+_ROW = rf"\(\s*+{_PLAIN}(?:\s*+,\s*+{_PLAIN})*+\s*+\)"
+_ROWS = re.compile(rf"\s*+({_ROW}(?:\s*+,\s*+{_ROW}){{19,}}+)(?=\s*+(?:[,;)]|\Z))")
+"""Twenty rows and more of plain literals, which stand behind VALUES by the thousand: one token, or reading them would
+take most of the time that storing them takes."""
 _DELIMITER = re.compile(r"(?i:delimiter)[ \t]+(\S+)[ \t]*(?=\n|\Z)")
 """A line for the programs that need to be told where a routine ends."""
 _SPACE = re.compile(r"\s*")
@@ -83,8 +92,9 @@ class Tokens(NamedTuple):
     """What was passed over, and is no fault."""
 
 
-def tokenize(source: Source) -> Tokens:
-    """Split `source`; characters that belong to nothing are reported and passed over."""
+def tokenize(source: Source, together: bool = False) -> Tokens:
+    """Split `source`; characters that belong to nothing are reported and passed over. `together`: one token for many
+    rows of plain literals."""
     text = source.text
     found = Tokens([], [], [], [])
     add, make = found.tokens.append, tuple.__new__  # what NamedTuple does besides costs more than all else here
@@ -109,6 +119,12 @@ def tokenize(source: Source) -> Tokens:
             told = _DELIMITER.match(text, start) if value == "delimiter" and _begins_statement(found.tokens) else None
             if told is None:
                 add(make(Token, (kind, value, start, at, value)))
+                if together and value == "values" and not terminator:
+                    rows = _ROWS.match(text, at)
+                    if rows is not None:
+                        add(make(Token, ("rows", "", *rows.span(1), "")))
+                        at = rows.end(1)
+                        following = _tokens_from(text, at)
                 continue
             terminator, at = told[1].rstrip(";") and told[1], told.end()
             following = _tokens_from(text, at)

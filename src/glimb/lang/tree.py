@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 from glimb.lang.node import Node as Node
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
     from typing import TypeAlias
 
 Parts = tuple[str, ...]
@@ -438,7 +439,9 @@ class SetOperation(QueryBody):
 
 
 class Values(QueryBody):
-    rows: tuple[tuple[Expression, ...], ...]
+    """`rows` is a tuple, or of many plain ones what reads them when they are looked at (`written_rows`)."""
+
+    rows: Sequence[tuple[Expression, ...]]
 
 
 class Nested(QueryBody):

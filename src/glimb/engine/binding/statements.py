@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import Any
+
 from glimb.engine import resolved as R
 from glimb.engine.binding.changed_views import (
     change_target,
@@ -20,9 +23,11 @@ from glimb.engine.binding.sources import elsewhere, from_item
 from glimb.engine.binding.stored import pairs
 from glimb.engine.storage.table import Table
 from glimb.engine.values import types as T
+from glimb.engine.values.column_texts import column_values
 from glimb.lang import tree
 from glimb.lang.node import replace
 from glimb.lang.problem import nearest
+from glimb.lang.written_rows import Column, WrittenRows
 
 
 def bind_insert(b: Binding, node: tree.Insert) -> R.Stmt:
@@ -84,10 +89,12 @@ def _check_generated(b: Binding, table: Table, positions: tuple[int, ...], node:
     body = node.query.body
     for at, position in enumerate(positions):
         column = table.columns[position]
+        if not column.always:
+            continue
         given = not isinstance(body, tree.Values) or any(
             at < len(row) and not isinstance(row[at], tree.DefaultValue) for row in body.rows
         )
-        if given and column.always and (column.generated is not None or not node.overriding):
+        if given and (column.generated is not None or not node.overriding):
             hint = "OVERRIDING SYSTEM VALUE" if column.identity is not None else ""
             b.fail("428C9", f"column {column.name} is always generated", node, hint)
 
@@ -119,14 +126,59 @@ def _check_width(b: Binding, width: int, positions: tuple[int, ...], table: Tabl
 
 
 def _insert_rows(b: Binding, table: Table, positions: tuple[int, ...], body: tree.Values) -> R.Query:
-    """Rows of VALUES, where DEFAULT may stand; each value converted by itself."""
+    """Rows of VALUES, where DEFAULT may stand; each value converted by itself, or many together."""
+    columns = tuple(R.Output(table.columns[p].name, table.columns[p].type, True) for p in positions)
+    many = isinstance(body.rows, WrittenRows) or len(body.rows) >= MANY
+    known = _known_rows(table, positions, body) if many else None
+    if known is not None:
+        return R.Query(R.Rows((), R.KnownRows(known)), columns, (), (), 0, None, None, False, ())
     rows = []
     for row in body.rows:
         _check_width(b, len(row), positions, table, row[0])
         with b.clause("in VALUES"):
             rows.append(tuple(_stored_value(b, table, p, v) for p, v in zip(positions, row, strict=True)))
-    columns = tuple(R.Output(table.columns[p].name, table.columns[p].type, True) for p in positions)
     return R.Query(R.Rows(tuple(rows)), columns, (), (), 0, None, None, False, ())
+
+
+MANY = 20
+"""From so many rows of VALUES on, they are looked at together."""
+FITTING = {
+    **dict.fromkeys(("smallint", "integer", "bigint"), frozenset(("integer", "null"))),
+    "decimal": frozenset(("integer", "decimal", "null")),
+    **dict.fromkeys(("char", "varchar", "clob"), frozenset(("string", "null"))),
+    "date": frozenset(("date", "null")),
+}
+"""Kinds of literals that may be stored in a column of a kind by nothing but reading their texts."""
+
+
+def _known_rows(table: Table, positions: tuple[int, ...], body: tree.Values) -> list[tuple[Any, ...]] | None:
+    """The values of many rows that are plain literals, converted column by column; None where one is something else, or
+    has to be looked at by itself."""
+    columns = []
+    for position, written in zip(positions, _by_column(body.rows, len(positions)) or (), strict=False):
+        type_ = table.columns[position].type
+        fits = written.kinds <= FITTING.get(type_.kind, frozenset())
+        values = column_values(written.texts, type_) if fits else None
+        if values is None:
+            return None
+        columns.append(values)
+    return list(zip(*columns, strict=True)) if columns else None
+
+
+def _by_column(rows: Sequence[tuple[tree.Expression, ...]], width: int) -> list[Column] | None:
+    """Rows of plain literals by column; None where one is something else, or has another width."""
+    if isinstance(rows, WrittenRows):
+        return rows.columns(width)
+    if any(len(row) != width for row in rows):
+        return None
+    found = []
+    for nodes in zip(*rows, strict=True):
+        literals = [node for node in nodes if type(node) is tree.Literal]
+        if len(literals) != len(nodes):
+            return None
+        texts = [node.value if node.kind != "null" else None for node in literals]
+        found.append(Column(texts, frozenset(node.kind for node in literals)))
+    return found
 
 
 def _stored_value(b: Binding, table: Table, position: int, node: tree.Expression) -> R.Expr:

@@ -338,6 +338,8 @@ class QueryWriter(GroupWriter):
 
 def constant_rows(body: R.Rows) -> list[tuple[Any, ...]] | None:
     """The rows of a long VALUES in which everything is known."""
+    if body.known is not None:
+        return body.known.rows
     if len(body.rows) < MANY_ROWS or not all(isinstance(value, R.Const) for row in body.rows for value in row):
         return None
     return [tuple(value.value for value in row if isinstance(value, R.Const)) for row in body.rows]

@@ -65,7 +65,7 @@ def _literals(statement: tree.Statement, routines: frozenset[str]) -> Iterator[t
         yield from _of_query(statement.query, routines)
     elif isinstance(statement, tree.Insert):
         body = statement.query.body if statement.query is not None else None
-        if isinstance(body, tree.Values):
+        if isinstance(body, tree.Values) and isinstance(body.rows, tuple) and len(body.rows) <= MOST:
             yield from _plain(*(item for row in body.rows for item in row))
     elif isinstance(statement, tree.Update):
         for assignment in statement.assignments:
@@ -89,7 +89,7 @@ def _of_query(query: tree.Query, routines: frozenset[str]) -> Iterator[tree.Lite
         if body.group is None and not body.distinct and not query.order:
             for item in body.items:
                 yield from _of_call(item.value, routines)
-    elif isinstance(body, tree.Values) and len(body.rows) == 1:
+    elif isinstance(body, tree.Values) and isinstance(body.rows, tuple) and len(body.rows) == 1:
         for value in body.rows[0]:
             yield from _of_call(value, routines)
 

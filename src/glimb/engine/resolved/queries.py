@@ -406,10 +406,20 @@ class SetQuery(Body):
     right: Query
 
 
+class KnownRows:
+    """Rows of plain values; no node, since nothing in it is looked at."""
+
+    __slots__ = ("rows",)
+
+    def __init__(self, rows: list[tuple[Any, ...]]) -> None:
+        self.rows = rows
+
+
 class Rows(Body):
-    """VALUES."""
+    """VALUES; where every value of many rows is known, `rows` is empty and `known` has them."""
 
     rows: tuple[tuple[Expr, ...], ...]
+    known: KnownRows | None = None
 
 
 class Common(Node):

@@ -48,7 +48,7 @@ class Parsed(Record):
 
 def parse(source: Source) -> Parsed:
     """Read all statements of a text, separated by semicolons."""
-    tokens, marks, problems, notes = tokenize(source)
+    tokens, marks, problems, notes = tokenize(source, together=True)
     parser = RoutineParser(source, tokens, tells=False)
     parser.waymarks = [m for m in marks if m.sign == "@" and re.match(_IS_NAME, m.text)]
     stops = [m.start for m in marks if m.sign == "#"]

@@ -6,10 +6,13 @@ next (`comma_list(self.expression)`), so that the parser is one object whose par
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from glimb.lang import tree
 from glimb.lang.node import placed, replace
 from glimb.lang.parser.expressions import ExpressionParser
 from glimb.lang.source import Span
+from glimb.lang.written_rows import WrittenRows
 
 NUMBERS = ("integer", "decimal", "float")
 
@@ -155,7 +158,7 @@ class QueryParser(ExpressionParser):
         if self.is_op("("):
             return tree.Nested(self.in_parentheses(self.query), span=self.span_from(start))
         if self.accept("values"):
-            return tree.Values(self.comma_list(self._row), span=self.span_from(start))
+            return tree.Values(self._rows(), span=self.span_from(start))
         if self.accept("table"):
             source = tree.TableName(self.parts("the name of a table"), span=self.span_from(start))
             star = (tree.SelectItem(tree.Star(), span=source.span),)
@@ -163,6 +166,14 @@ class QueryParser(ExpressionParser):
         if not self.accept("select"):
             self.fail()
         return self.select(start)
+
+    def _rows(self) -> Sequence[tuple[tree.Expression, ...]]:
+        token = self.token
+        if token.kind != "rows":
+            return self.comma_list(self._row)
+        self.advance()
+        written = WrittenRows(self.source.text[token.start : token.end], token.start)
+        return (*written, *self.comma_list(self._row)) if self.accept_op(",") else written
 
     def _row(self) -> tuple[tree.Expression, ...]:
         plain = self._plain_row() if not self.tells else None

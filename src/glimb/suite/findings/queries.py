@@ -47,7 +47,7 @@ def is_one_row(query: R.Query) -> bool:
         return True
     body = query.body
     if isinstance(body, R.Rows):
-        return len(body.rows) == 1
+        return len(body.rows) == 1 and body.known is None
     if not isinstance(body, R.Select):
         return False
     if body.relation is None or (body.grouped and not body.keys and not body.sets):
