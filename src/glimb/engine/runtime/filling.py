@@ -8,9 +8,10 @@ by row (NOT NULL, CHECK, keys, references); where something is wrong, or in the 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from operator import itemgetter
 from typing import Any
 
-from glimb.engine.runtime.writer import Writer
+from glimb.engine.runtime.writer import Writer, validator_of
 from glimb.engine.storage.indexes import Index, Row
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions.session import Session
@@ -113,9 +114,10 @@ def _may_look_at_rows(session: Session, condition: tree.Expression) -> bool:
 
 def _are_valid(session: Session, table: Table, rows: list[Row]) -> bool:
     """NOT NULL and CHECK."""
-    if not table.checks and not any(column.not_null for column in table.columns):
-        return True
-    validate = session.shared.compiler.tables.validator(table)
+    needed = [number for number, column in enumerate(table.columns) if column.not_null]
+    if not table.checks:
+        return not any(None in map(itemgetter(number), rows) for number in needed)
+    validate = validator_of(session, table)
     try:
         for number, row in enumerate(rows):
             validate(session, 1, row)

@@ -220,9 +220,7 @@ class Writer:
         return []
 
     def _validate(self, table: Table, row: Row) -> None:
-        if table.compiled.validate is None:
-            table.compiled.validate = self.session.shared.compiler.tables.validator(table)
-        table.compiled.validate(self.session, self.depth + 1, row)
+        validator_of(self.session, table)(self.session, self.depth + 1, row)
         for number, check in enumerate(table.checks):
             if check.deferrable:
                 self._check(check, (row[-1],), partial(self._check_row, table, number, row[-1], row))
@@ -280,3 +278,10 @@ def _generated(session: Session, depth: int, table: Table, row: Row) -> Row:
     if table.compiled.generate is None:
         table.compiled.generate = session.shared.compiler.tables.generator(table)
     return table.compiled.generate(session, depth + 1, row)
+
+
+def validator_of(session: Session, table: Table) -> Callable[..., None]:
+    """NOT NULL and CHECK of a table, made when they are first needed."""
+    if table.compiled.validate is None:
+        table.compiled.validate = session.shared.compiler.tables.validator(table)
+    return table.compiled.validate

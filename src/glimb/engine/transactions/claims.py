@@ -53,6 +53,11 @@ class Claims:
         self.held[resource] = mode
         self._taken.append((resource, mode))
 
+    def hold_new(self, resources: list[Resource], mode: str) -> None:
+        """Locks on these have been granted, none of which was held."""
+        self.held.update(dict.fromkeys(resources, mode))
+        self._taken += [(resource, mode) for resource in resources]
+
     def hold_only(self, held: dict[Resource, str]) -> None:
         """These are all locks that are held now."""
         self.held = held

@@ -53,6 +53,9 @@ class LockOwner(Protocol):
     def hold(self, resource: Resource, mode: str) -> None:
         """A lock has been granted."""
 
+    def hold_new(self, resources: list[Resource], mode: str) -> None:
+        """Locks on these have been granted, none of which was held."""
+
     def hold_only(self, held: dict[Resource, str]) -> None:
         """These are all locks that are held now."""
 
@@ -71,7 +74,7 @@ class Lock:
 
     def __init__(self) -> None:
         self.holders: dict[LockOwner, str] = {}
-        self.queue: list[Request] = []
+        self.queue: tuple[Request, ...] = ()
 
     def blockers(self, session: LockOwner, mode: str) -> list[LockOwner]:
         """Sessions that keep `session` from `mode`: holders, and those who came before it and want what conflicts."""
@@ -107,10 +110,7 @@ class LockTable:
                 return True
         if lock.blockers(session, mode):
             request = Request(session, mode)
-            if held is not None:
-                lock.queue.insert(0, request)
-            else:
-                lock.queue.append(request)
+            lock.queue = (request, *lock.queue) if held is not None else (*lock.queue, request)
             return False
         lock.holders[session] = mode
         session.hold(resource, mode)
@@ -123,7 +123,7 @@ class LockTable:
         for resource in resources:
             lock = self.locks[resource] = Lock()
             lock.holders[session] = mode
-            session.hold(resource, mode)
+        session.hold_new(resources, mode)
         return True
 
     def wanted(self, session: LockOwner, resource: Resource, mode: str) -> str:
@@ -186,7 +186,7 @@ class LockTable:
     def withdraw(self, session: LockOwner, resource: Resource) -> list[LockOwner]:
         """Take a request back; others behind it may now go on."""
         lock = self.locks[resource]
-        lock.queue = [r for r in lock.queue if r.session is not session]
+        lock.queue = tuple(r for r in lock.queue if r.session is not session)
         return self._grant(resource, lock)
 
     def release(self, session: LockOwner, resources: list[Resource]) -> list[LockOwner]:
@@ -196,7 +196,10 @@ class LockTable:
             lock = self.locks[resource]
             lock.holders.pop(session, None)
             session.held.pop(resource, None)
-            woken += self._grant(resource, lock)
+            if lock.queue or lock.holders:
+                woken += self._grant(resource, lock)
+            else:
+                del self.locks[resource]
         session.hold_only(session.held)
         return woken
 
@@ -207,7 +210,7 @@ class LockTable:
             session, mode = lock.queue[0]
             if any(s is not session and not compatible(held, mode) for s, held in lock.holders.items()):
                 break
-            lock.queue.pop(0)
+            lock.queue = lock.queue[1:]
             lock.holders[session] = mode
             session.hold(resource, mode)
             woken.append(session)
