@@ -31,6 +31,9 @@ FIRST_SEEN = b"gear.sql"
 MANY, FEW = 20_000, 20
 MOST = 50.0
 """Milliseconds that no key should need."""
+TYPED = "a rung typed, run and painted"
+MOST_TYPED = 60.0
+"""The same from Enter behind a statement until its rung is painted: the worker has run it meanwhile."""
 KEYS = ("down", "up", "end", "home", "pagedown", "pageup", "m")
 
 
@@ -45,7 +48,7 @@ def script(rungs: int) -> Path:
 
 async def until(is_so: Callable[[], bool]) -> None:
     while not is_so():
-        await asyncio.sleep(0.005)
+        await asyncio.sleep(0.001)
 
 
 async def press(app: GlimbApp, pilot: Pilot[int], key: str) -> float:
@@ -68,17 +71,18 @@ async def measured(rungs: int) -> dict[str, float]:
             found[key] = statistics.median([await press(app, pilot, key) for _ in range(7)])
         await press(app, pilot, "o")
         found["a letter typed"] = statistics.median([await press(app, pilot, key) for key in "select n from"])
-        drawn: list[float] = []
-        for _ in range(5):
+        painted: list[float] = []
+        for _ in range(9):
             before = len(screen.ladder.rungs) if screen.ladder is not None else 0
             screen.work.put("SELECT n FROM t;")
-            await press(app, pilot, "enter")
-            await until(lambda before=before: screen.ladder is not None and len(screen.ladder.rungs) > before)  # type: ignore[misc]
+            await pilot._wait_for_screen(60)
             started = time.perf_counter()
-            screen.draw()
+            app.post_message(events.Key("enter", None))
+            await until(lambda before=before: screen.ladder is not None and len(screen.ladder.rungs) > before)  # type: ignore[misc]
+            await pilot._wait_for_screen(60)
             app.screen._compositor_refresh()
-            drawn.append((time.perf_counter() - started) * 1000)
-        found["a rung added, drawn"] = statistics.median(drawn)
+            painted.append((time.perf_counter() - started) * 1000)
+        found[TYPED] = statistics.median(painted)
         await press(app, pilot, "escape")
         lenses: dict[str, list[float]] = {}
         for lens in [*LENSES[1:], LENSES[0]] * 3:
@@ -112,8 +116,9 @@ def main() -> None:
         return
     few, many = asyncio.run(measured(FEW)), asyncio.run(measured(MANY))
     for key, took in many.items():
-        mark = "" if took <= MOST else f"   more than {MOST:g} ms"
-        print(f"{key:<22}{took:8.1f} ms with {MANY:,} rungs {few[key]:8.1f} ms with {FEW}{mark}")
+        most = MOST_TYPED if key == TYPED else MOST
+        mark = "" if took <= most else f"   more than {most:g} ms"
+        print(f"{key:<30}{took:8.1f} ms with {MANY:,} rungs {few[key]:8.1f} ms with {FEW}{mark}")
 
 
 if __name__ == "__main__":

@@ -32,8 +32,14 @@ SCRATCH = "scratch"
 """The title of a case on which everything is typed."""
 
 
-def case_text(case: Case, title: str, moves: Iterable[Move]) -> str:
-    """A case of a script with these moves, those of the setup left out: they belong to all its cases."""
+Known = dict[int, tuple[Move, list[str]]]
+"""The lines of moves that have been written before, by identity."""
+
+
+def case_text(case: Case, title: str, moves: Iterable[Move], known: Known | None = None) -> str:
+    """A case of a script with these moves, those of the setup left out: they belong to all its cases. What `known` has
+    is not written again."""
+    known = known if known is not None else {}
     lines = [f"--# case {title}"]
     lines += [f"--# fixture {case.fixture}"] if case.fixture else []
     lines += [f"--# model {case.model}"] if case.model else []
@@ -48,7 +54,9 @@ def case_text(case: Case, title: str, moves: Iterable[Move]) -> str:
         if named != session and not isinstance(move.step, Turn):
             lines.append(f"--# session {named}")
         session = named
-        lines += written(move)
+        if id(move) not in known:
+            known[id(move)] = move, list(written(move))
+        lines += known[id(move)][1]
     return "\n".join(lines) + "\n"
 
 

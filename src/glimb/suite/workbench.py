@@ -16,7 +16,7 @@ from glimb.suite.asking import parsed_query
 from glimb.suite.climber import Climber
 from glimb.suite.expectations.kind import Expectation
 from glimb.suite.expectations.pinning import pinned
-from glimb.suite.kept import case_text, expected_lines, written
+from glimb.suite.kept import Known, case_text, expected_lines, written
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.pins import blocks_of
 from glimb.suite.replay import Move, Replay
@@ -76,6 +76,7 @@ class Workbench:
         self.watches: dict[str, list[str]] = {}
         self._watched = 0
         """Up to which rung the watches have been asked."""
+        self._written: Known = {}
 
     def view(self) -> View:
         """What there is to see now."""
@@ -275,7 +276,7 @@ class Workbench:
 
     def text(self, title: str) -> str:
         """The ladder as a case of a script: its statements with what was expected of them."""
-        return case_text(self.replay.case, title, self.replay.moves)
+        return case_text(self.replay.case, title, self.replay.moves, self._written)
 
 
 def _stands(block: list[str], said: list[str]) -> bool:

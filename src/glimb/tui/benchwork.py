@@ -173,8 +173,8 @@ class BenchWork(WorkThread):
             bench = self._busy = self._bench_of(case_id, script)
             bench.begin()
             view = action(bench)
-            self._keep_by_the_way(script, script.cases[case_id[1]], bench)
             self._post(Worked(case_id, view, words_of(bench.replay.engine, bench.replay.session)))
+            self._keep_by_the_way(script, script.cases[case_id[1]], bench)
             if bench.is_behind:
                 self._post(Worked(case_id, bench.look(), words_of(bench.replay.engine, bench.replay.session)))
         except ProblemError as error:
