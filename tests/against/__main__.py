@@ -1,7 +1,7 @@
 """python -m against [COUNT] [SEED] [WHAT...]: random statements here and in the servers that are installed.
 
-COUNT statements are shared out between queries and changes (beside PostgreSQL) and routines (beside MariaDB); WHAT names
-some of these. What came out otherwise is printed with its seed; `make cross` starts it.
+COUNT statements are shared out between queries, changes and two sessions at once (beside PostgreSQL) and routines (beside
+MariaDB); WHAT names some of these. What came out otherwise is printed with its seed; `make cross` starts it.
 """
 
 from __future__ import annotations
@@ -14,13 +14,14 @@ from collections.abc import Callable
 from decimal import Decimal
 from typing import Any, NamedTuple
 
+from against import two
 from against.changes import TABLES as CHANGED
 from against.changes import TRIGGERS, Changer
 from against.queries import SCHEMA, Maker, rows
 from against.reduce import reduced
 from against.routines import SCHEMA as ROUTINE_SCHEMA
 from against.routines import Writer
-from against.servers import mariadb, postgres
+from against.servers import another, mariadb, postgres
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.values.conversion import text_of
@@ -290,9 +291,16 @@ def other_call(here: Here, peer: Peer, call: str) -> str:
     return f"{state} here, {other[:60]} there\n{shown}"
 
 
+def sessions(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
+    """Statements of two sessions at once, each with a connection of its own."""
+    info = peer.connection.info
+    return two.sessions(lambda: another(info.host, info.user, info.dbname), count, seed, complain)
+
+
 KINDS = {
     "queries": (postgres, queries, 0.15),
-    "changes": (postgres, changes, 0.25),
+    "changes": (postgres, changes, 0.22),
+    "sessions": (postgres, sessions, 0.03),
     "routines": (mariadb, routines, 0.6),
 }
 

@@ -83,6 +83,13 @@ def postgres() -> Iterator[Any]:
             connection.close()
 
 
+def another(host: str, user: str, database: str) -> Any:
+    """One more connection to a PostgreSQL that runs."""
+    import psycopg
+
+    return psycopg.connect(host=host, user=user, dbname=database, prepare_threshold=None)
+
+
 @contextmanager
 def mariadb() -> Iterator[Any]:
     """A connection to MariaDB; None where it, or its client, is not there."""

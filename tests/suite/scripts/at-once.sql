@@ -170,3 +170,65 @@ SELECT guest FROM bunk WHERE id = 1;
 UPDATE bunk SET guest = 1 WHERE id = 1;
 --> fails 40001
 --> rolled back
+
+--# case a row that referred is gone for one who has not committed that: who deletes what it referred to waits
+--# twin model = versions | locking
+INSERT INTO stay VALUES (1, 1, DATE '2031-07-01'), (2, 2, DATE '2031-07-01');
+COMMIT;
+--# session a
+DELETE FROM stay WHERE id = 1;
+--# session b
+DELETE FROM bunk WHERE id = 1;
+--> waits for a on stay (1)
+--# session a
+ROLLBACK;
+--> wakes b
+--# session b
+--> fails 23503 like '%still refers%'
+ROLLBACK;
+--# session a
+UPDATE stay SET bunk = 3 WHERE id = 2;
+--# session b
+DELETE FROM bunk WHERE id = 2;
+--> waits for a on stay (2)
+--# session a
+COMMIT;
+--> wakes b
+--# session b
+--> change bunk -1
+COMMIT;
+
+--# case and what goes with a row that is deleted goes with it, also when it had been gone meanwhile
+--# twin model = versions | locking
+CREATE TABLE note (id INTEGER PRIMARY KEY, bunk INTEGER REFERENCES bunk ON DELETE CASCADE);
+INSERT INTO note VALUES (1, 1), (2, 1);
+COMMIT;
+--# session a
+UPDATE note SET bunk = 2 WHERE id = 2;
+--# session b
+DELETE FROM bunk WHERE id = 1;
+--> waits for a on note (2)
+--# session a
+ROLLBACK;
+--> wakes b
+--# session b
+--> change bunk -1
+--> change note -2
+COMMIT;
+
+--# case MATCH PARTIAL: the only row that fits is not committed
+--# twin model = versions | locking
+CREATE TABLE part (a INTEGER, b INTEGER, PRIMARY KEY (a, b));
+CREATE TABLE piece (id INTEGER PRIMARY KEY, a INTEGER, b INTEGER, FOREIGN KEY (a, b) REFERENCES part MATCH PARTIAL);
+COMMIT;
+--# session a
+INSERT INTO part VALUES (1, 1);
+--# session b
+INSERT INTO piece VALUES (1, 1, NULL);
+--> waits for a on part (1, 1)
+--# session a
+ROLLBACK;
+--> wakes b
+--# session b
+--> fails 23503 like '%no row that fits%'
+ROLLBACK;

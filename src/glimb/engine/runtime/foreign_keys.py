@@ -37,16 +37,26 @@ def check_match(session: Session, key: ForeignKey, row: Row, values: tuple[Any, 
     shown = shown_columns(key.table, key.columns, row)
     if key.match == "full":
         refuse_violation(key, f"MATCH FULL takes all or nothing, not {shown} of {key.table.name}")
-    if not any(_fits(key, values, parent) for parent in key.target.scan()):
+    if not _has_fitting(session, key, values):
         refuse_violation(key, f"{key.target.name} has no row that fits {shown} of {key.table.name}")
 
 
-def protect(session: Session, table: Table, key: Any, foreign: ForeignKey) -> None:
-    """Protect a parent row while it is referred to; one that somebody else is changing is waited for."""
+def _has_fitting(session: Session, key: ForeignKey, values: tuple[Any, ...]) -> bool:
+    """Whether there is a row to refer to with these values, NULLs aside; it is protected."""
+    while True:
+        parent = next((p for p in key.target.scan() if _fits(key, values, p)), None)
+        if parent is None:
+            return False
+        if not protect(session, key.target, key.target_index.get_key(parent), key):
+            return True
+
+
+def protect(session: Session, table: Table, key: Any, foreign: ForeignKey) -> bool:
+    """Protect a parent row while it is referred to; whether somebody else had to be waited for, who was changing it."""
     index = foreign.target_index
     if table is not foreign.table:
         session.claims.intend(table, "IS")
-    session.claims.lock((table, key if index is table.primary else ("unique", index.name, key)), "S")
+    return session.claims.lock((table, key if index is table.primary else ("unique", index.name, key)), "S")
 
 
 def children_of(session: Session, key: ForeignKey, row: Row) -> list[Row]:
@@ -60,18 +70,36 @@ def children_of(session: Session, key: ForeignKey, row: Row) -> list[Row]:
             found = relied_on(session, key.table, key.child_index, wanted).get(wanted)
             rows = list(found.values()) if found and not key.child_index.unique else [found] if found else []
         if key.match == "partial":
-            rows += children_in_part(key, row)
-        if all(not session.claims.lock_row(key.table, child) for child in rows):
+            rows += children_in_part(session, key, row)
+        if all(not session.claims.lock_row(key.table, child) for child in [*rows, *_taken_away(session, key, values)]):
             return rows
 
 
-def children_in_part(key: ForeignKey, row: Row) -> list[Row]:
+def _taken_away(session: Session, key: ForeignKey, values: tuple[Any, ...]) -> list[Row]:
+    """Rows that referred to these values until others, who have not committed that, removed or changed them: who knows
+    whether they will not be there again."""
+    found = []
+    for other in key.table.writers:
+        for table, row_id, before, _ in other.log if other is not session else ():
+            if table is key.table and before is not None and _refers(key, before) == values:
+                now = table.rows.get(row_id)
+                if now is None or _refers(key, now) != values:
+                    found.append(before)
+    return found
+
+
+def _refers(key: ForeignKey, child: Row) -> tuple[Any, ...]:
+    """To which values a row refers."""
+    return key.as_target(tuple(child[c] for c in key.columns))
+
+
+def children_in_part(session: Session, key: ForeignKey, row: Row) -> list[Row]:
     """MATCH PARTIAL: rows with a NULL in their key that fitted this row, and fit none that is there now."""
     found = []
     for child in key.table.scan():
         values = tuple(child[c] for c in key.columns)
         if None in values and any(v is not None for v in values) and _fits(key, values, row):
-            if not any(_fits(key, values, parent) for parent in key.target.scan()):
+            if not _has_fitting(session, key, values):
                 found.append(child)
     return found
 
@@ -82,7 +110,7 @@ def check_children(session: Session, key: ForeignKey, row: Row) -> None:
     is_there = None in values or wanted in key.target_index.map
     if is_there and key.match != "partial":
         return
-    if children_in_part(key, row) if is_there else children_of(session, key, row):
+    if children_in_part(session, key, row) if is_there else children_of(session, key, row):
         shown = shown_columns(key.target, key.target_index.columns, row)
         refuse_violation(key, f"{key.table.name} still refers to {shown} of {key.target.name}")
 

@@ -68,13 +68,15 @@ class Request(NamedTuple):
 
 
 class Lock:
-    """Who holds one resource, and who waits for it, first come first."""
+    """Who holds one resource, and who waits for it, first come first. One may stand for many resources of which nobody
+    else has wanted one yet (`is_shared`): who does so first gives its resource a lock of its own."""
 
-    __slots__ = ("holders", "queue")
+    __slots__ = ("holders", "is_shared", "queue")
 
-    def __init__(self) -> None:
+    def __init__(self, is_shared: bool = False) -> None:
         self.holders: dict[LockOwner, str] = {}
         self.queue: tuple[Request, ...] = ()
+        self.is_shared = is_shared
 
     def blockers(self, session: LockOwner, mode: str) -> list[LockOwner]:
         """Sessions that keep `session` from `mode`: holders, and those who came before it and want what conflicts."""
@@ -108,6 +110,8 @@ class LockTable:
             mode = joined(held, mode)
             if mode == held:
                 return True
+        if lock.is_shared:
+            lock = self._own(resource, lock)
         if lock.blockers(session, mode):
             request = Request(session, mode)
             lock.queue = (request, *lock.queue) if held is not None else (*lock.queue, request)
@@ -120,11 +124,17 @@ class LockTable:
         """Take locks on things of which nobody has one; whether that is so."""
         if not self.locks.keys().isdisjoint(resources):
             return False
-        for resource in resources:
-            lock = self.locks[resource] = Lock()
-            lock.holders[session] = mode
+        lock = Lock(is_shared=True)
+        lock.holders[session] = mode
+        self.locks.update(dict.fromkeys(resources, lock))
         session.hold_new(resources, mode)
         return True
+
+    def _own(self, resource: Resource, shared: Lock) -> Lock:
+        """A resource has a lock of its own from now on."""
+        lock = self.locks[resource] = Lock()
+        lock.holders.update(shared.holders)
+        return lock
 
     def wanted(self, session: LockOwner, resource: Resource, mode: str) -> str:
         """The mode that a request leads to: what is held already and what is asked for together."""
@@ -194,8 +204,11 @@ class LockTable:
         woken: list[LockOwner] = []
         for resource in resources:
             lock = self.locks[resource]
-            lock.holders.pop(session, None)
             session.held.pop(resource, None)
+            if lock.is_shared:
+                del self.locks[resource]
+                continue
+            lock.holders.pop(session, None)
             if lock.queue or lock.holders:
                 woken += self._grant(resource, lock)
             else:
