@@ -13,9 +13,11 @@ import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from functools import cache
-from pathlib import Path
 from types import CodeType
-from typing import Any
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from pathlib import Path
 
 MOST = 64_000_000
 """Bytes that a file may hold: what was used last stays."""
@@ -160,7 +162,7 @@ def _digest(content: bytes) -> bytes:
 def _program() -> str:
     """What stands for this program: Python's version, and every file of it with its time and size."""
     files = []
-    for folder_, _, names in os.walk(Path(__file__).parent):
+    for folder_, _, names in os.walk(os.path.dirname(__file__)):
         for name in names:
             if name.endswith(".py"):
                 told = os.stat(os.path.join(folder_, name))

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from functools import cache
 from typing import NamedTuple
 
 from glimb.lang.problem import SYNTAX, Problem
@@ -67,11 +68,17 @@ PLAIN_NUMBER = r"-?(?:[0-9]++(?:\.[0-9]*+)?+|\.[0-9]++)(?![\w.])"
 PLAIN_STRING = r"'[^'\n]*+(?:''[^'\n]*+)*+'"
 PLAIN_NULL = r"(?i:null)(?!\w)"
 PLAIN_DATE = rf"(?i:date)\s*+{PLAIN_STRING}"
-_PLAIN = rf"(?:{PLAIN_NUMBER}|{PLAIN_STRING}|{PLAIN_NULL}|{PLAIN_DATE})"
-_ROW = rf"\(\s*+{_PLAIN}(?:\s*+,\s*+{_PLAIN})*+\s*+\)"
-_ROWS = re.compile(rf"\s*+({_ROW}(?:\s*+,\s*+{_ROW}){{19,}}+)(?=\s*+(?:[,;)]|\Z))")
-"""Twenty rows and more of plain literals, which stand behind VALUES by the thousand: one token, or reading them would
-take most of the time that storing them takes."""
+
+
+@cache
+def _rows() -> re.Pattern[str]:
+    """Twenty rows and more of plain literals, which stand behind VALUES by the thousand: one token, or reading them would
+    take most of the time that storing them takes."""
+    plain = rf"(?:{PLAIN_NUMBER}|{PLAIN_STRING}|{PLAIN_NULL}|{PLAIN_DATE})"
+    row = rf"\(\s*+{plain}(?:\s*+,\s*+{plain})*+\s*+\)"
+    return re.compile(rf"\s*+({row}(?:\s*+,\s*+{row}){{19,}}+)(?=\s*+(?:[,;)]|\Z))")
+
+
 _DELIMITER = re.compile(r"(?i:delimiter)[ \t]+(\S+)[ \t]*(?=\n|\Z)")
 """A line for the programs that need to be told where a routine ends."""
 _SPACE = re.compile(r"\s*")
@@ -120,7 +127,7 @@ def tokenize(source: Source, together: bool = False) -> Tokens:
             if told is None:
                 add(make(Token, (kind, value, start, at, value)))
                 if together and value == "values" and not terminator:
-                    rows = _ROWS.match(text, at)
+                    rows = _rows().match(text, at)
                     if rows is not None:
                         add(make(Token, ("rows", "", *rows.span(1), "")))
                         at = rows.end(1)

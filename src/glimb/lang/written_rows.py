@@ -8,18 +8,22 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
+from functools import cache
 from typing import NamedTuple, overload
 
 from glimb.lang.source import Span
 from glimb.lang.tokens import PLAIN_DATE, PLAIN_NULL, PLAIN_NUMBER, PLAIN_STRING
 from glimb.lang.tree import Expression, Literal
 
-_ITEM = re.compile(
-    rf"([(,])\s*+(?:({PLAIN_NUMBER})|({PLAIN_STRING})|({PLAIN_NULL})|({PLAIN_DATE}))(?:\s*+(\)))?+",
-)
-"""What stands before a literal, the literal as a number, a text, NULL or a date, and the end of its row."""
 Item = tuple[str, str, str, str, str, str]
 Row = tuple[Expression, ...]
+
+
+@cache
+def _item() -> re.Pattern[str]:
+    """What stands before a literal, the literal as a number, a text, NULL or a date, and the end of its row."""
+    literals = rf"({PLAIN_NUMBER})|({PLAIN_STRING})|({PLAIN_NULL})|({PLAIN_DATE})"
+    return re.compile(rf"([(,])\s*+(?:{literals})(?:\s*+(\)))?+")
 
 
 class Column(NamedTuple):
@@ -39,7 +43,7 @@ class WrittenRows(Sequence[Row]):
 
     def columns(self, width: int) -> list[Column] | None:
         """The rows by column; None when one has not this width."""
-        items: list[Item] = _ITEM.findall(self._text)
+        items: list[Item] = _item().findall(self._text)
         opening = [item[0] for item in items]
         if len(items) % width or opening.count("(") * width != len(items) or set(opening[::width]) != {"("}:
             return None
@@ -55,7 +59,7 @@ class WrittenRows(Sequence[Row]):
     def _read(self) -> Iterator[Row]:
         row: list[Expression] = []
         opening = 0
-        for match in _ITEM.finditer(self._text):
+        for match in _item().finditer(self._text):
             if match[1] == "(":
                 opening = match.start(1)
             group = next(number for number in (2, 3, 4, 5) if match[number])
