@@ -72,8 +72,8 @@ PLAIN_DATE = rf"(?i:date)\s*+{PLAIN_STRING}"
 
 @cache
 def _rows() -> re.Pattern[str]:
-    """Twenty rows and more of plain literals, which stand behind VALUES by the thousand: one token, or reading them would
-    take most of the time that storing them takes."""
+    """Twenty rows and more of plain literals, which stand behind VALUES by the thousand: one token, or reading them
+    would take most of the time that storing them takes."""
     plain = rf"(?:{PLAIN_NUMBER}|{PLAIN_STRING}|{PLAIN_NULL}|{PLAIN_DATE})"
     row = rf"\(\s*+{plain}(?:\s*+,\s*+{plain})*+\s*+\)"
     return re.compile(rf"\s*+({row}(?:\s*+,\s*+{row}){{19,}}+)(?=\s*+(?:[,;)]|\Z))")
