@@ -16,14 +16,8 @@ def options(command: argparse.ArgumentParser) -> None:
     for name, (told, add_options, _) in KINDS.items():
         kind = kinds.add_parser(name, help=told, description=told)
         add_options(kind)
-        kind.add_argument(
-            "-o",
-            dest="file",
-            type=path_of,
-            default=path_of(f"{name}.svg"),
-            metavar="FILE",
-            help=f"({name}.svg) or .pdf",
-        )
+        told = f"where it is written, as .svg or .pdf ({name}.svg)"
+        kind.add_argument("-o", dest="file", type=path_of, default=path_of(f"{name}.svg"), metavar="FILE", help=told)
 
 
 def run(given: argparse.Namespace) -> int:

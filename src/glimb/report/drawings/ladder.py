@@ -18,6 +18,7 @@ from glimb.suite import telling
 from glimb.suite.expectations.kind import Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.rails import RailPlan
+from glimb.suite.script import Turn
 from glimb.suite.signs import Sign, signs
 
 SLOTS = 5
@@ -74,6 +75,14 @@ def verdict(ladder: Ladder) -> str:
     return f"expectations: {ladder.met_count} met{slipped}"
 
 
+def settings_of(ladder: Ladder, session: str) -> str:
+    """What a case sets for a session."""
+    turns = (s for s in (*ladder.case.setup, *ladder.case.steps) if isinstance(s, Turn) and s.session == session)
+    found = {name: value for turn in turns for name, value in turn.settings.items()}
+    shown = {True: "on", False: "off"}
+    return ", ".join(f"{name} {shown[v] if isinstance(v, bool) else v}" for name, v in found.items())
+
+
 class Column:
     """A ladder between two edges: what `ladder` draws once and `twin` twice."""
 
@@ -106,6 +115,10 @@ class Column:
             colour = C.session_colour(at)
             lane = self.lanes_x + at * self.lane
             page.words(lane, y + 10, shortened(name, self.columns), colour, D.LARGE, True, name=f"session-{name}")
+            beside = D.width_of(name, D.LARGE) + 10
+            room = int((self.lane - beside - GAP) / (D.CELL * D.SMALL))
+            if room > 8:
+                page.words(lane + beside, y + 10, shortened(settings_of(self.ladder, name), room), C.QUIET, D.SMALL)
             if len(self.ladder.sessions) > 1:
                 room = int((self._rail_room(at)) / (D.CELL * D.SMALL))
                 page.words(self.rail_x[name] - 4, y + 10, name[: max(1, room)], colour, D.SMALL, True)
@@ -138,11 +151,12 @@ class Column:
             rows = folded(one.text, self.columns - 3, 4)
             yield _said(one, rows[0])
             yield from (Said("", row, COLOURS.get(one.kind, C.INK)) for row in rows[1:])
+            if one.kind == S.ROWS and not one.text.startswith("+"):
+                yield from islice(self._results(rung), MOST_ROWS + 2)
             if one.kind == S.CONDITION and rung.last.failure is not None:
                 yield from self._circle(rung, rung.last.failure.circle)
         if len(told) > MOST_SIGNS:
             yield Said("", f"and {len(told) - MOST_SIGNS} things more", C.QUIET)
-        yield from islice(self._results(rung), MOST_ROWS + 2)
         yield from self._locks(rung, at)
 
     def _circle(self, rung: Rung, circle: tuple[Blocked, ...]) -> Iterator[Said]:
