@@ -1,95 +1,173 @@
-"""SERIALIZABLE, under both models: what random transactions of three sessions did equals what they would have done one
-after the other, in some order."""
+"""Random transactions of two and three sessions, both models: what SERIALIZABLE has committed is what an order of the
+transactions one after the other brings about, and at every level no key is there twice and nothing refers to nothing."""
 
 from __future__ import annotations
 
+import random
+from collections.abc import Callable
 from itertools import permutations
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
-from hypothesis import strategies as st
-from test_properties import execute
 
+from amounts import amount
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
 
-SETUP = """
-CREATE TABLE t (id INTEGER PRIMARY KEY, v INTEGER);
-CREATE TABLE u (n INTEGER);
-CREATE TABLE w (id INTEGER REFERENCES t, n INTEGER UNIQUE);
-INSERT INTO t VALUES (1, 1), (2, 2), (3, 3);
-COMMIT;
+SCHEMA = """
+CREATE TABLE p (k INTEGER PRIMARY KEY, n INTEGER);
+CREATE TABLE c (k INTEGER PRIMARY KEY, p INTEGER REFERENCES p, u INTEGER UNIQUE);
+CREATE TABLE e (k INTEGER PRIMARY KEY, p INTEGER REFERENCES p ON DELETE CASCADE ON UPDATE SET NULL);
+CREATE TABLE loose (n INTEGER, m INTEGER);
+INSERT INTO p VALUES (1, 10), (2, 20), (3, 30);
+INSERT INTO c VALUES (1, 1, 100), (2, 2, 200);
+INSERT INTO e VALUES (1, 1), (2, 2);
+INSERT INTO loose VALUES (1, 1), (1, 2), (2, 3);
+COMMIT
 """
-KEYS = st.integers(1, 4)
-STATEMENTS = st.one_of(
-    st.builds("SELECT v FROM t WHERE id = {}".format, KEYS),
-    st.builds("SELECT COUNT(*), SUM(v) FROM t WHERE v >= {}".format, KEYS),
-    st.builds("SELECT COUNT(*) FROM u".format),
-    st.builds("UPDATE t SET v = v + {} WHERE id = {}".format, KEYS, KEYS),
-    st.builds("UPDATE t SET v = (SELECT MAX(x.v) FROM t x) + 1 WHERE id = {}".format, KEYS),
-    st.builds("UPDATE t SET v = 0 WHERE v = {}".format, KEYS),
-    st.builds("INSERT INTO u SELECT SUM(v) FROM t".format),
-    st.builds("INSERT INTO t VALUES ({}, {})".format, KEYS, KEYS),
-    st.builds("DELETE FROM t WHERE id = {}".format, KEYS),
-    st.builds("INSERT INTO w VALUES ({}, {})".format, KEYS, KEYS),
-    st.builds("UPDATE w SET n = n + 1 WHERE id = {}".format, KEYS),
-    st.builds("SELECT n FROM w WHERE n BETWEEN {} AND 3".format, KEYS),
+WHOLE = (
+    "SELECT k, COUNT(*) FROM p GROUP BY k HAVING COUNT(*) > 1",
+    "SELECT u, COUNT(*) FROM c WHERE u IS NOT NULL GROUP BY u HAVING COUNT(*) > 1",
+    "SELECT * FROM c WHERE p IS NOT NULL AND p NOT IN (SELECT k FROM p)",
+    "SELECT * FROM e WHERE p IS NOT NULL AND p NOT IN (SELECT k FROM p)",
 )
-TRANSACTIONS = st.tuples(*[st.lists(STATEMENTS, min_size=1, max_size=3)] * 3)
-TURNS = st.lists(st.sampled_from("abc"), min_size=3, max_size=14)
-MODELS = ["versions", "locking"]
+"""Queries that find what must not be there."""
+ROWS = tuple(f"SELECT * FROM {table} ORDER BY 1, 2" for table in ("p", "c", "e", "loose"))
 
 
-def fresh(model: str) -> Engine:
-    engine = Engine()
-    assert all(o.ok for o in execute(engine, "setup", SETUP))
-    engine.use_model(model)
-    return engine
+def statement(chance: random.Random) -> str:
+    k, other, n = chance.randrange(1, 5), chance.randrange(1, 4), chance.randrange(1, 40)
+    return chance.choice(
+        (
+            f"UPDATE p SET n = n + {n} WHERE k = {k}",
+            f"UPDATE p SET n = n + 1 WHERE n < {n}",
+            f"UPDATE p SET n = (SELECT SUM(n) FROM p) WHERE k = {k}",
+            f"UPDATE p SET k = {k + 3} WHERE k = {k}",
+            f"INSERT INTO p VALUES ({k + 2}, {n})",
+            "INSERT INTO p SELECT MAX(k) + 1, COUNT(*) FROM p",
+            f"DELETE FROM p WHERE k = {k}",
+            f"DELETE FROM p WHERE n > {n + 30}",
+            f"UPDATE c SET u = {n % 4 * 100} WHERE k = {k}",
+            f"UPDATE c SET p = {chance.choice((other, 'NULL'))} WHERE k = {k}",
+            f"INSERT INTO c VALUES ({k + 1}, {other}, {n % 4 * 100})",
+            f"DELETE FROM c WHERE u <= {n * 5}",
+            f"INSERT INTO e VALUES ({k + 1}, {other})",
+            f"DELETE FROM e WHERE p = {other}",
+            f"UPDATE loose SET m = m + 1 WHERE n = {k % 3}",
+            f"INSERT INTO loose VALUES ({k % 3}, {n})",
+            f"DELETE FROM loose WHERE m > {n}",
+            f"SELECT n FROM p WHERE k = {k}",
+            f"SELECT n FROM p WHERE k BETWEEN {other} AND {k} ORDER BY k",
+            "SELECT COUNT(*), SUM(n) FROM p",
+            f"SELECT COUNT(*), SUM(m) FROM loose WHERE n = {k % 3}",
+            "SELECT c.k, p.n FROM c JOIN p ON p.k = c.p ORDER BY 1",
+            f"SELECT n FROM p WHERE k = {k} FOR UPDATE",
+        )
+    )
 
 
-def digest(outcome: Outcome) -> Any:
-    rows = None if outcome.rows is None else sorted(tuple(r[: len(outcome.columns)]) for r in outcome.rows)
-    return outcome.failure.sqlstate if outcome.failure else "", rows, outcome.row_count
+def referring(chance: random.Random) -> str:
+    """Statements about a few rows that refer to each other."""
+    k, other = chance.randrange(1, 3), chance.randrange(1, 3)
+    return chance.choice(
+        (
+            f"DELETE FROM p WHERE k = {k}",
+            f"UPDATE p SET k = {k + 3} WHERE k = {k}",
+            f"INSERT INTO p VALUES ({k + 3}, 0)",
+            f"DELETE FROM c WHERE k = {k}",
+            f"UPDATE c SET p = {chance.choice((other, other + 3, 'NULL'))} WHERE k = {k}",
+            f"INSERT INTO c VALUES ({k + 1}, {other + chance.choice((0, 3))}, {other * 100})",
+            f"UPDATE c SET u = {other * 100} WHERE k = {k}",
+            f"DELETE FROM e WHERE k = {k}",
+            f"UPDATE e SET p = {other + chance.choice((0, 3))} WHERE k = {k}",
+        )
+    )
 
 
-def contents(engine: Engine) -> Any:
-    return [sorted(map(repr, (r[:-1] for r in t.scan()))) for t in engine.catalog.tables()]
+class World:
+    """An engine with sessions of a level."""
+
+    def __init__(self, model: str, level: str, names: tuple[str, ...]) -> None:
+        self.engine = Engine()
+        self.engine.use_model(model)
+        for text in SCHEMA.split(";"):
+            self.run("setup", text)
+        for name in names:
+            self.engine.session(name).set({"isolation": level})
+
+    def run(self, name: str, text: str) -> list[Outcome]:
+        source = Source(text)
+        (node,) = parse(source).statements
+        return self.engine.execute(self.engine.session(name), node, source)
+
+    def rows(self, texts: tuple[str, ...]) -> list[Any]:
+        found = [self.run("setup", text)[0].rows for text in texts]
+        self.run("setup", "COMMIT")
+        return found
 
 
-def interleaved(model: str, transactions: tuple[list[str], ...], turns: list[str]) -> tuple[dict[str, list[Any]], Any]:
-    """Run the turns, then everything that is left; gives what the committed transactions saw, and the final tables."""
-    engine = fresh(model)
-    left = {name: [*texts, "COMMIT"] for name, texts in zip("abc", transactions, strict=True)}
-    seen: dict[str, list[Any]] = {name: [] for name in left}
-    dead: set[str] = set()
-    for name in left:
-        engine.session(name).set({"isolation": "serializable"})
-    for name in [*turns, *"abc" * 12]:
-        if name in dead or not left[name] or engine.session(name).claims.waiting is not None:
-            continue
-        for outcome in execute(engine, name, left[name].pop(0)):
-            if outcome.waiting is None:
-                seen[outcome.session].append(digest(outcome))
-                if outcome.failure is not None and outcome.failure.sqlstate == "40001":
-                    dead.add(outcome.session)
-    assert not any(s.claims.waiting for s in engine.sessions.values())
-    return {name: found for name, found in seen.items() if name not in dead}, contents(engine)
+def told(outcome: Outcome) -> tuple[Any, ...]:
+    """What a statement tells its session."""
+    state = outcome.failure.sqlstate if outcome.failure is not None else ""
+    rows = [tuple(row[: len(outcome.columns)]) for row in outcome.rows] if outcome.rows is not None else None
+    return state, rows, outcome.row_count
 
 
-def one_by_one(order: tuple[str, ...], transactions: tuple[list[str], ...]) -> tuple[dict[str, list[Any]], Any]:
-    engine = fresh("versions")
-    texts = dict(zip("abc", transactions, strict=True))
-    seen = {
-        name: [digest(o) for text in [*texts[name], "COMMIT"] for o in execute(engine, name, text)] for name in order
-    }
-    return seen, contents(engine)
+Log = dict[str, list[tuple[str, tuple[Any, ...]]]]
 
 
-@pytest.mark.parametrize("model", MODELS)
-@settings(max_examples=150, deadline=None)
-@given(transactions=TRANSACTIONS, turns=TURNS)
-def test_equals_some_serial_order(model: str, transactions: tuple[list[str], ...], turns: list[str]) -> None:
-    seen, final = interleaved(model, transactions, turns)
-    serial = (one_by_one(order, transactions) for order in permutations(seen))
-    assert any(found == (seen, final) for found in serial), (seen, final)
+def woven(
+    world: World, names: tuple[str, ...], chance: random.Random, make: Callable[[random.Random], str]
+) -> tuple[Log, list[str]]:
+    """A transaction of each session, their statements in turns; what each was told, and which have been committed."""
+    texts = {name: [make(chance) for _ in range(chance.randrange(2, 6))] for name in names}
+    for some in texts.values():
+        some.append(chance.choice(("COMMIT", "COMMIT", "ROLLBACK")))
+    log: Log = {name: [] for name in names}
+    waiting: dict[str, str] = {}
+    committed: list[str] = []
+    while ready := [name for name in names if texts[name] and name not in waiting]:
+        name = chance.choice(ready)
+        text = texts[name].pop(0)
+        waiting[name] = text
+        for outcome in world.run(name, text):
+            if outcome.waiting is not None:
+                continue
+            done = waiting.pop(outcome.session)
+            log[outcome.session].append((done, told(outcome)))
+            if log[outcome.session][-1][1][0][:2] == "40":
+                texts[outcome.session] = []
+            elif done == "COMMIT":
+                committed.append(outcome.session)
+    assert not waiting
+    return log, committed
+
+
+@pytest.mark.parametrize("model", ["versions", "locking"])
+@pytest.mark.parametrize("seed", range(amount(600)))
+def test_some_order_gives_the_same(seed: int, model: str) -> None:
+    chance = random.Random(seed)
+    names = ("a", "b", "c")[: chance.choice((2, 2, 3))]
+    world = World(model, "serializable", names)
+    log, committed = woven(world, names, chance, statement)
+    assert world.rows(WHOLE) == [[], [], [], []]
+    final = world.rows(ROWS)
+    for order in permutations(committed):
+        again = World(model, "serializable", names)
+        if all(told(again.run(name, text)[0]) == seen for name in order for text, seen in log[name]):
+            if again.rows(ROWS) == final:
+                return
+    raise AssertionError((log, committed, final))
+
+
+@pytest.mark.parametrize("model", ["versions", "locking"])
+@pytest.mark.parametrize("level", ["read uncommitted", "read committed", "repeatable read"])
+@pytest.mark.parametrize("seed", range(amount(300)))
+def test_constraints_hold_at_every_level(seed: int, level: str, model: str) -> None:
+    chance = random.Random(seed)
+    names = ("a", "b", "c")[: chance.choice((2, 2, 3))]
+    world = World(model, level, names)
+    woven(world, names, chance, referring)
+    assert world.rows(WHOLE) == [[], [], [], []]
