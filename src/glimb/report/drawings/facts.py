@@ -15,7 +15,7 @@ def of_project(project: Project, fixture: str = "") -> list[str]:
     """The project, and what its cases are run with unless they say otherwise."""
     fixture = fixture or project.settings.default_fixture
     return [
-        f"project {project.name}",
+        named(project),
         *([f"fixture {fixture}"] if fixture else []),
         f"model {project.settings.model}",
         clock(EPOCH),
@@ -26,7 +26,7 @@ def of_case(project: Project, path: Path, case: Case, ladder: Ladder | None = No
     """The project and the case; of a ladder the model, the virtual clock, and the side of a case that runs twice: not
     where `both` sides are drawn."""
     fixture = case.fixture or project.settings.default_fixture
-    facts = [f"project {project.name}", project.shown(path.absolute())]
+    facts = [named(project), project.shown(path.absolute())]
     facts += [f"fixture {fixture}"] if fixture else []
     setting = ladder.setting if ladder is not None else None
     if setting is None:
@@ -42,3 +42,8 @@ def of_case(project: Project, path: Path, case: Case, ladder: Ladder | None = No
 def clock(moment: datetime) -> str:
     """The virtual clock when a case begins."""
     return f"clock {moment:%Y-%m-%d %H:%M}"
+
+
+def named(project: Project) -> str:
+    """The project by its name; what belongs to none says so."""
+    return f"project {project.name}" if project.root is not None else project.name

@@ -68,7 +68,7 @@ def is_drawing(path: Path) -> bool:
     if not path.is_file() or not path.stat().st_size:
         return True
     content = path.read_bytes()
-    if path.suffix == ".pdf":
+    if path.suffix.lower() == ".pdf":
         return content.startswith(b"%PDF") and b"/Creator (glimb)" in content
     return b"<svg" in content[:1000] and _MADE.search(content[:8000]) is not None
 
