@@ -9,6 +9,8 @@ from glimb.commands.common import MET, case_options, opened, path_of, refuse_for
 
 if TYPE_CHECKING:
     from glimb.report.drawings.paper import Drawing
+    from glimb.suite.ladder import Ladder
+    from glimb.suite.script import Case
 
 
 def options(command: argparse.ArgumentParser) -> None:
@@ -33,15 +35,20 @@ def run(given: argparse.Namespace) -> int:
     return MET
 
 
-def _ladder(given: argparse.Namespace) -> Drawing:
-    from glimb.report.drawings import ladder
+def _facts(given: argparse.Namespace, case: Case, ladder: Ladder | None = None, both: bool = False) -> list[str]:
+    """What stands below the title of the drawing of a case."""
     from glimb.report.drawings.facts import of_case
     from glimb.suite.project import open_project
 
+    return of_case(open_project(given.script.parent), given.script, case, ladder, both)
+
+
+def _ladder(given: argparse.Namespace) -> Drawing:
+    from glimb.report.drawings import ladder
+
     replay = opened(given)
     replay.finish()
-    facts = of_case(open_project(given.script.parent), given.script, replay.case, replay.ladder)
-    return ladder.drawing(replay.ladder, facts)
+    return ladder.drawing(replay.ladder, _facts(given, replay.case, replay.ladder))
 
 
 def _climb_options(command: argparse.ArgumentParser) -> None:
@@ -55,14 +62,12 @@ def _climb(given: argparse.Namespace) -> Drawing:
     from glimb.commands.climb import course_of
     from glimb.engine.outcomes.events import FOLDED
     from glimb.report.drawings import climb
-    from glimb.report.drawings.facts import of_case
     from glimb.suite.climber import AROUND
-    from glimb.suite.project import open_project
 
     replay = opened(given)
     rounds = (max(1, given.round - AROUND), given.round + AROUND) if given.round is not None else FOLDED
     course = course_of(replay, given.rung, rounds)
-    facts = of_case(open_project(given.script.parent), given.script, replay.case, replay.ladder)
+    facts = _facts(given, replay.case, replay.ladder)
     chosen = next((at for at, line in enumerate(course.lines) if line.round == given.round), 0)
     return climb.drawing(course, replay.case.title, facts, chosen)
 
@@ -101,13 +106,11 @@ def _weave_options(command: argparse.ArgumentParser) -> None:
 def _weave(given: argparse.Namespace) -> Drawing:
     from glimb.commands.weave import loom_of, woven_of
     from glimb.report.drawings import weave
-    from glimb.report.drawings.facts import of_case
-    from glimb.suite.project import open_project
     from glimb.suite.weave_web import Web
 
     loom = loom_of(given)
     woven = woven_of(given, loom, web=Web())
-    return weave.drawing(woven, of_case(open_project(given.script.parent), given.script, loom.case))
+    return weave.drawing(woven, _facts(given, loom.case))
 
 
 def _twin_options(command: argparse.ArgumentParser) -> None:
@@ -122,9 +125,7 @@ def _twin_options(command: argparse.ArgumentParser) -> None:
 def _twin(given: argparse.Namespace) -> Drawing:
     from glimb.lang.problem import Problem, ProblemError
     from glimb.report.drawings import twin
-    from glimb.report.drawings.facts import of_case
     from glimb.suite.letting import check_lets, read_lets
-    from glimb.suite.project import open_project
     from glimb.suite.replay import chosen_case
     from glimb.suite.runner import Runner
     from glimb.suite.script import read_twin
@@ -142,7 +143,7 @@ def _twin(given: argparse.Namespace) -> Drawing:
     if len(result.ladders) < 2:
         raise ProblemError(*result.problems or [Problem("0A000", f"the case is {result.verdict}, and was not run")])
     one, other = (f"{case.twin.setting} {value}" for value in case.twin.values)
-    facts = of_case(open_project(given.script.parent), given.script, case, result.ladder, both=True)
+    facts = _facts(given, case, result.ladder, both=True)
     return twin.drawing(result.ladders[0], result.ladders[1], (one, other), facts)
 
 
@@ -212,10 +213,6 @@ def _times(given: argparse.Namespace) -> Drawing:
     project = open_project(some[0][0].path.parent)
     found = measured(some, read_lets(given.let))
     return times.drawing(beside_last(project.root, *found), of_project(project))
-
-
-def _findings_options(command: argparse.ArgumentParser) -> None:
-    _project_options(command)
 
 
 def _findings(given: argparse.Namespace) -> Drawing:
@@ -305,6 +302,6 @@ KINDS = {
     "routine": ("a routine with what its lines did over all cases", _routine_options, _routine),
     "rows": ("rows of a table of a fixture", _rows_options, _rows),
     "sheet": ("a call sheet, with what its rows came to", _sheet_options, _sheet),
-    "findings": ("what is wrong or dubious, without running", _findings_options, _findings),
+    "findings": ("what is wrong or dubious, without running", _project_options, _findings),
 }
 """What each kind draws, its options, and what makes the drawing."""

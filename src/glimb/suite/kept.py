@@ -40,6 +40,10 @@ def case_text(case: Case, title: str, moves: Iterable[Move], known: Known | None
     """A case of a script with these moves, those of the setup left out: they belong to all its cases. What `known` has
     is not written again."""
     known = known if known is not None else {}
+    moves = [move for move in moves if not move.is_setup]
+    lines_of = {id(move): known.get(id(move)) or (move, list(written(move))) for move in moves}
+    known.clear()
+    known.update(lines_of)
     lines = [f"--# case {title}"]
     lines += [f"--# fixture {case.fixture}"] if case.fixture else []
     lines += [f"--# model {case.model}"] if case.model else []
@@ -48,15 +52,11 @@ def case_text(case: Case, title: str, moves: Iterable[Move], known: Known | None
     lines += [f"--# twin {case.twin.setting} = {' | '.join(case.twin.values)}"] if case.twin is not None else []
     session = MAIN
     for move in moves:
-        if move.is_setup:
-            continue
         named = getattr(move.step, "session", session)
         if named != session and not isinstance(move.step, Turn):
             lines.append(f"--# session {named}")
         session = named
-        if id(move) not in known:
-            known[id(move)] = move, list(written(move))
-        lines += known[id(move)][1]
+        lines += lines_of[id(move)][1]
     return "\n".join(lines) + "\n"
 
 

@@ -69,15 +69,16 @@ def beside_last(root: Path | None, cases: Seconds, routines: Seconds) -> Times:
     """These times beside those that were kept, which they replace."""
     place = own_folder(root) / LAST
     last: dict[str, dict[str, float]] = {}
-    with suppress(OSError, ValueError, AttributeError):
+    with suppress(OSError, ValueError, AttributeError, TypeError):
         last = {kind: dict(known) for kind, known in json.loads(place.read_text()).items()}
-    found = Times(*(_timed(root, now, last.get(kind, {})) for kind, now in (("cases", cases), ("routines", routines))))
+    kinds = {"cases": cases, "routines": routines}
+    found = Times(*(_timed(root, now, last.get(kind, {})) for kind, now in kinds.items()))
     kept = {
-        "cases": {_key(root, *place): seconds for place, seconds in cases.items()},
-        "routines": {_key(root, *place): seconds for place, seconds in routines.items()},
+        kind: {**last.get(kind, {}), **{_key(root, *which): seconds for which, seconds in now.items()}}
+        for kind, now in kinds.items()
     }
     with suppress(OSError):
-        (make_own_folder(root) / LAST).write_text(json.dumps({k: {**last.get(k, {}), **kept[k]} for k in kept}))
+        (make_own_folder(root) / LAST).write_text(json.dumps(kept))
     return found
 
 

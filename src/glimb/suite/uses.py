@@ -19,9 +19,9 @@ from glimb.engine.storage.table import Table
 from glimb.lang import tree
 from glimb.lang.node import Node, walk
 from glimb.lang.parser import parse
-from glimb.lang.printer import names
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
+from glimb.suite.tables import written
 
 CALLS, READS, CHANGES, FIRES = "calls", "reads", "changes", "fires"
 VERBS = (CALLS, READS, CHANGES, FIRES)
@@ -55,18 +55,19 @@ class Uses(NamedTuple):
 def uses(catalog: Catalog) -> Uses:
     """Everything that somebody has written, in the order of names, and what of it uses what."""
     tables = {t: Thing("table", t.name) for t in catalog.tables() if not t.private_to and not t.temporary}
-    views = {v.name: Thing("view", v.name) for v in catalog.relations.values() if isinstance(v, View)}
+    queries = {v.name: v.query for v in catalog.relations.values() if isinstance(v, View)}
+    views = {name: Thing("view", name) for name in queries}
     routines = {id(r): Thing(r.kind_word, _name(catalog, r)) for r in catalog.written_routines()}
     triggers = {name: Thing("trigger", name) for name in catalog.triggers}
     found: dict[Link, None] = {}
     unbound = []
 
-    def look(user: Thing, bound: Iterable[Node], written: Node) -> None:
+    def look(user: Thing, bound: Iterable[Node], body: Node) -> None:
         nodes = list(bound)
         for routine in called(nodes):
             if id(routine) in routines:
                 found[Link(user, CALLS, routines[id(routine)])] = None
-        seen = view_names(written, views)
+        seen = view_names(body, views)
         found.update(dict.fromkeys(Link(user, READS, views[name]) for name in seen if views[name] != user))
         for verb, some in ((READS, read(nodes)), (CHANGES, changed(nodes))):
             found.update(dict.fromkeys(Link(user, verb, tables[t]) for t in some if t in tables))
@@ -91,7 +92,7 @@ def uses(catalog: Catalog) -> Uses:
         look(thing, [*walk(facts.body), *condition], trigger.definition.body)
     for name, thing in views.items():
         try:
-            look(thing, _of_view(catalog, name), catalog.relations[name].query)  # type: ignore[union-attr]
+            look(thing, _of_view(catalog, name), queries[name])
         except ProblemError:
             unbound.append(thing)
     things = [*routines.values(), *triggers.values(), *views.values(), *tables.values()]
@@ -105,7 +106,7 @@ def _name(catalog: Catalog, routine: Routine) -> str:
 
 
 def _of_view(catalog: Catalog, name: str) -> Iterator[Node]:
-    source = Source(f"SELECT * FROM {names(tuple(name.split('.')))}")
+    source = Source(f"SELECT * FROM {written(name)}")
     statement = parse(source).statements[0]
     return walk(bind_alone(catalog, statement, source, "", Outside({})).statement)
 
@@ -125,9 +126,9 @@ def changed(nodes: Iterable[Node]) -> Iterator[Table]:
     return (node.table for node in nodes if isinstance(node, CHANGING))
 
 
-def view_names(written: Node, views: Iterable[str]) -> list[str]:
+def view_names(body: Node, views: Iterable[str]) -> list[str]:
     """The views that a text names, its own common tables aside."""
-    nodes = list(walk(written))
+    nodes = list(walk(body))
     own = {node.name for node in nodes if isinstance(node, tree.CommonTable)}
     named = {".".join(node.name) for node in nodes if isinstance(node, tree.TableName)}
     return sorted(name for name in views if name in named and name not in own)

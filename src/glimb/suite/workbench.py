@@ -319,6 +319,6 @@ def snapshot(ladder: Ladder) -> Ladder:
     copy = Ladder(ladder.case, ladder.source, ladder.sessions[:])
     # A statement that waits is told its end later, by who goes on with the ladder.
     copy.rungs = [shallow(r) if r.outcome.waiting is not None and r.final is None else r for r in ladder.rungs]
-    copy.first_commit = ladder.first_commit
+    copy.first_commit, copy.setting = ladder.first_commit, ladder.setting
     copy.slips, copy.problems, copy.warnings = ladder.slips[:], ladder.problems[:], ladder.warnings[:]
     return copy

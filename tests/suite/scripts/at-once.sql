@@ -232,3 +232,18 @@ ROLLBACK;
 --# session b
 --> fails 23503 like '%no row that fits%'
 ROLLBACK;
+--# session b
+INSERT INTO part VALUES (2, 2);
+INSERT INTO piece VALUES (2, 2, NULL);
+COMMIT;
+--# session a
+DELETE FROM piece WHERE id = 2;
+--# session b
+DELETE FROM part WHERE a = 2;
+--> waits for a on piece (2)
+--# session a
+ROLLBACK;
+--> wakes b
+--# session b
+--> fails 23503 like '%still refers%'
+ROLLBACK;

@@ -71,26 +71,27 @@ def children_of(session: Session, key: ForeignKey, row: Row) -> list[Row]:
             rows = list(found.values()) if found and not key.child_index.unique else [found] if found else []
         if key.match == "partial":
             rows += children_in_part(session, key, row)
-        if all(not session.claims.lock_row(key.table, child) for child in [*rows, *_taken_away(session, key, values)]):
+        if all(not session.claims.lock_row(key.table, child) for child in [*rows, *_taken_away(session, key, row)]):
             return rows
 
 
-def _taken_away(session: Session, key: ForeignKey, values: tuple[Any, ...]) -> list[Row]:
-    """Rows that referred to these values until others, who have not committed that, removed or changed them: who knows
+def _taken_away(session: Session, key: ForeignKey, parent: Row) -> list[Row]:
+    """Rows that referred to this one until others, who have not committed that, removed or changed them: who knows
     whether they will not be there again."""
-    found = []
-    for other in key.table.writers:
-        for table, row_id, before, _ in other.log if other is not session else ():
-            if table is key.table and before is not None and _refers(key, before) == values:
-                now = table.rows.get(row_id)
-                if now is None or _refers(key, now) != values:
-                    found.append(before)
-    return found
 
+    def refers(child: Row | None) -> bool:
+        if child is None:
+            return False
+        values = tuple(child[c] for c in key.columns)
+        return (key.match == "partial" or None not in values) and _fits(key, values, parent)
 
-def _refers(key: ForeignKey, child: Row) -> tuple[Any, ...]:
-    """To which values a row refers."""
-    return key.as_target(tuple(child[c] for c in key.columns))
+    return [
+        before
+        for other in key.table.writers
+        if other is not session
+        for table, row_id, before, _ in other.log
+        if table is key.table and refers(before) and not refers(table.rows.get(row_id))
+    ]
 
 
 def children_in_part(session: Session, key: ForeignKey, row: Row) -> list[Row]:

@@ -12,7 +12,7 @@ from glimb.lang.node import Record
 from glimb.lang.parser.routines import RoutineParser
 from glimb.lang.problem import SYNTAX, Problem, ProblemError
 from glimb.lang.source import Source, Span
-from glimb.lang.tokens import Mark, Token, tokenize
+from glimb.lang.tokens import Mark, Token, Tokens, tokenize
 from glimb.lang.tree import Expression, Statement
 
 _IS_NAME = r"[^\W\d]\w*\Z"
@@ -48,7 +48,15 @@ class Parsed(Record):
 
 def parse(source: Source) -> Parsed:
     """Read all statements of a text, separated by semicolons."""
-    tokens, marks, problems, notes = tokenize(source, together=True)
+    read = tokenize(source, together=True)
+    found = _parse(source, read)
+    if found.problems and any(token.kind == "rows" for token in read.tokens):
+        return _parse(source, tokenize(source))  # what is wrong is told token by token
+    return found
+
+
+def _parse(source: Source, read: Tokens) -> Parsed:
+    tokens, marks, problems, notes = read
     parser = RoutineParser(source, tokens, tells=False)
     parser.waymarks = [m for m in marks if m.sign == "@" and re.match(_IS_NAME, m.text)]
     stops = [m.start for m in marks if m.sign == "#"]

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from glimb.report.drawings import look as C
 from glimb.report.drawings import paper as D
-from glimb.report.drawings.graphs import THIN, Layout, layered, smooth, stacked
+from glimb.report.drawings.graphs import THIN, Layout, between, layered, stacked
 from glimb.report.drawings.paper import Band, Drawing, Entry, Page, shortened
 from glimb.suite.uses import CALLS, CHANGES, FIRES, READS, Link, Thing, Uses
 
@@ -42,7 +42,7 @@ def drawing(uses: Uses, facts: list[str], of: str = "") -> Drawing:
     title = "What calls, reads and changes what" if not of else f"What {of} uses, and what uses it"
     counts = Counter(thing.kind for thing in things)
     told = [f"{n} {kind}{'s' * (n != 1)}" for kind, n in sorted(counts.items())]
-    made = Drawing("calls", title, [*facts, *told], _legend(links))
+    made = Drawing(title, [*facts, *told], _legend(links))
     made.left_out += [f"{t.kind} {t.name} cannot be bound: nothing is known of it" for t in uses.unbound if t in things]
     if len(things) > MOST_THINGS:
         made.left_out.append(f"{MOST_THINGS} of {len(things):,} are drawn: those with most links")
@@ -132,20 +132,10 @@ class Picture:
         if start == end:
             self._loop(page, start, y, stroke)
             return
-        a, b = self.layout.layers[start], self.layout.layers[end]
-        y0, y1 = (y + self.tops[at] + HEIGHT / 2 + shift for at in (start, end))
+        ys = [y + self.tops[at] + HEIGHT / 2 + shift for at in (start, end)]
+        ends = [(self._x(self.layout.layers[at]), up) for at, up in zip((start, end), ys, strict=True)]
         by = [(self._x(self.layout.layers[at]), y + self.tops[at] + THIN / 2 + shift) for at in self.routes[start, end]]
-        middle = [(x + side, up) for x, up in by for side in ((0, BOX) if a < b else (BOX, 0))]
-        if a < b:
-            points = [(self._x(a) + BOX, y0), *middle, (self._x(b) - 7, y1)]
-        elif a > b:
-            points = [(self._x(a), y0), *middle, (self._x(b) + BOX + 7, y1)]
-        else:
-            side = self._x(a) + BOX
-            points = [(side, y0), (side + 26, (y0 + y1) / 2), (side + 7, y1)]
-        line = smooth(points)
-        tip = (line[-1][0] + (7 if a < b else -7), line[-1][1])
-        page.arrow([*line, tip], stroke.colour, stroke.width, stroke.dash)
+        page.arrow(between(ends[0], ends[1], BOX, by), stroke.colour, stroke.width, stroke.dash)
 
     def _loop(self, page: Page, at: int, y: float, stroke: Stroke) -> None:
         """A thing that uses itself."""

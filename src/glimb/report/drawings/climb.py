@@ -37,7 +37,7 @@ def drawing(course: Course, title: str, facts: list[str], chosen: int = 0) -> Dr
     """A course as a drawing; its case has this title, `chosen` is the step that one looks at (from 0)."""
     rung = course.rung
     told = [*facts, f"case: {title}", f"{len(course):,} steps recorded"]
-    made = Drawing("climb", shortened(f"rung {rung.number}: {one_line(rung.text)}", 240), told, _legend(course))
+    made = Drawing(shortened(f"rung {rung.number}: {one_line(rung.text)}", 240), told, _legend(course))
     room = made.width - 2 * D.MARGIN
     if not len(course):
         made.left_out.append("nothing happens inside this statement: it calls no routine and is no block")

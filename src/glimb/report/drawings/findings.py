@@ -19,7 +19,7 @@ def drawing(told: list[Told], facts: list[str], shown: Callable[[str], str]) -> 
         Entry(D.sample("open diamond", C.WARN), "something dubious, by the code of its rule"),
     ]
     counts = [f"{errors} error{'s' * (errors != 1)}", f"{len(told) - errors} dubious"]
-    made = Drawing("findings", "What is wrong or dubious", [*facts, *counts], legend)
+    made = Drawing("What is wrong or dubious", [*facts, *counts], legend)
     if not told:
         made.left_out.append("nothing is wrong, nothing is dubious")
     remedies = codes()

@@ -91,3 +91,21 @@ def smooth(points: Sequence[Point], steps: int = 12) -> list[Point]:
             eased = part * part * (3 - 2 * part)
             found.append((x0 + (x1 - x0) * part, y0 + (y1 - y0) * eased))
     return found
+
+
+TIP = 7.0
+"""How long the last, level bit of a line is, that has its head."""
+
+
+def between(starts: Point, ends: Point, width: float, by: Sequence[Point]) -> list[Point]:
+    """The points of an arrow from one box to another, both of a width, each given by its left edge and where across the
+    line leaves it and comes to it; `by` are the left edges of the places that it goes through on its way."""
+    (a, start), (b, end) = starts, ends
+    if a == b:  # beside the boxes, which stand above one another
+        line = smooth([(a + width, start), (a + width + 4 * TIP, (start + end) / 2), (a + width + TIP, end)])
+        return [*line, (a + width, end)]
+    near, far = (0.0, width) if a < b else (width, 0.0)
+    through = [(x + side, up) for x, up in by for side in (near, far)]
+    tip = b + near, end
+    line = smooth([(a + far, start), *through, (tip[0] + (-TIP if a < b else TIP), end)])
+    return [*line, tip]

@@ -54,7 +54,7 @@ def drawing(ladder: Ladder, facts: list[str], width: float = D.A4[0]) -> Drawing
     """A ladder as a drawing; `facts` tell of its project and setting."""
     width = max(width, 2 * D.MARGIN + Column.least(ladder))
     column = Column(ladder, D.MARGIN, width - 2 * D.MARGIN)
-    made = Drawing("ladder", ladder.case.title, [*facts, verdict(ladder)], legend(ladder), width=width)
+    made = Drawing(ladder.case.title, [*facts, verdict(ladder)], legend(ladder), width=width)
     made.heads = Band(20, column.heads)
     shown = ladder.rungs[:MOST_RUNGS]
     if len(shown) < len(ladder.rungs):

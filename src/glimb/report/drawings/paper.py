@@ -234,7 +234,6 @@ class Drawing:
     """What is drawn: `facts` stand below the title, `left_out` tells what is not drawn, `top` stands on the first page
     alone, `heads` above the bands of every page."""
 
-    kind: str
     title: str
     facts: list[str]
     legend: list[Entry] = field(default_factory=list)

@@ -19,7 +19,7 @@ def drawing(about: About, facts: list[str], shown: Callable[[str], str]) -> Draw
         Entry(D.sample("point", C.WARN, 9), "something that no case has met"),
         Entry(D.sample("open diamond", C.WARN), "dubious"),
     ]
-    made = Drawing("routine", about.signature, [*facts, about.kind, place], legend)
+    made = Drawing(about.signature, [*facts, about.kind, place], legend)
     made.top += [_line(text, made.width - 2 * D.MARGIN) for text in _told(about, shown)]
     made.top.append(Band(8, lambda page, y: None))
     dubious = {line: f"{code}: {message}" for line, code, message in about.findings}

@@ -24,7 +24,7 @@ def drawing(shown: Shown, facts: list[str]) -> Drawing:
             Entry(D.letter(SIGNS[state]), f"{state} since the fixture") for state in ("added", "changed", "removed")
         ]
     told = [plural(len(shown.rows), "row"), *([f"key {', '.join(note.key)}"] if note.key else [])]
-    made = Drawing("rows", note.name, [*facts, *told], legend)
+    made = Drawing(note.name, [*facts, *told], legend)
     heads = ["", *(f"{name} {type_}" for name, type_ in note.columns)]
     return listing(made, heads, [_row(shown, at) for at in range(len(shown.rows))], "row")
 

@@ -20,7 +20,7 @@ def drawing(table: SheetTable, ran: Mapping[int, Ran], title: str, facts: list[s
     told = [plural(len(table.calls), "call")]
     told += [f"{verdicts.count(word)} {word}" for word in ("met", "slipped", "broken") if word in verdicts]
     legend = [Entry(D.sample(shape, colour), word) for word, (shape, colour) in SHAPES.items()]
-    made = Drawing("sheet", title, [*facts, *told], legend)
+    made = Drawing(title, [*facts, *told], legend)
     heads = ["row", *table.columns]
     return listing(made, heads, [_row(table, at, ran.get(at)) for at in table.calls], "call")
 

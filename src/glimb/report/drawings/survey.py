@@ -30,7 +30,7 @@ def drawing(rows: list[Row], counts: Counts, facts: list[str], shown: Callable[[
     """A proof grid with the counts behind it; `shown` gives the path of a file as it is shown."""
     tried = by_owner(counts)
     width = 2 * D.MARGIN + NAME + KIND + len(HEADS) * CELL + len(BARS) * (BAR + BAR_GAP) + 8
-    made = Drawing("survey", "What the cases have shown", [*facts, *_sums(rows)], _legend(), width=width)
+    made = Drawing("What the cases have shown", [*facts, *_sums(rows)], _legend(), width=width)
     made.heads = Band(34, _heads)
     if not rows:
         made.left_out.append("the project has no routine")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from glimb.report.drawings import look as C
 from glimb.report.drawings import paper as D
-from glimb.report.drawings.graphs import THIN, layered, smooth, stacked
+from glimb.report.drawings.graphs import THIN, between, layered, stacked
 from glimb.report.drawings.paper import Band, Drawing, Entry, Page, line_height, shortened, sign
 from glimb.report.text import plural
 from glimb.suite.tables import Reference, TableNote
@@ -27,7 +27,7 @@ def drawing(notes: list[TableNote], rows: Examples, facts: list[str]) -> Drawing
     shown = every[:MOST_TABLES]
     total = sum(note.total for note in every)
     told = [plural(len(every), "table"), plural(total, "row")]
-    made = Drawing("tables", "Tables and what refers to what", [*facts, *told], _legend())
+    made = Drawing("Tables and what refers to what", [*facts, *told], _legend())
     if len(shown) < len(every):
         made.left_out.append(f"the first {MOST_TABLES} of {len(every):,} tables are drawn")
     wide = [note.name for note in shown if len(note.columns) > MOST_COLUMNS]
@@ -87,17 +87,8 @@ class Picture:
             x = self._x(at) + BOX
             page.arrow([(x, start), (x + 14, start), (x + 14, end), (x, end)], C.QUIET, 0.9)
             return
-        a, b = self._x(at), self._x(to)
         by = [(self._x(n), y + self.tops[n] + THIN / 2) for n in self.routes[at, to]]
-        middle = [(x + side, up) for x, up in by for side in ((0, BOX) if a < b else (BOX, 0))]
-        if a < b:
-            points = [(a + BOX, start), *middle, (b - 7, end)]
-        elif a > b:
-            points = [(a, start), *middle, (b + BOX + 7, end)]
-        else:
-            points = [(a + BOX, start), (a + BOX + 34, (start + end) / 2), (a + BOX + 7, end)]
-        line = smooth(points)
-        page.arrow([*line, (line[-1][0] + (7 if a < b else -7), line[-1][1])], C.SESSIONS[0], 0.9)
+        page.arrow(between((self._x(at), start), (self._x(to), end), BOX, by), C.SESSIONS[0], 0.9)
 
     def _box(self, page: Page, at: int, y: float) -> None:
         note, x, top = self.notes[at], self._x(at), y + self.tops[at]

@@ -21,7 +21,7 @@ def drawing(times: Times, facts: list[str]) -> Drawing:
     """The times of cases, and of the statements in which each routine ran."""
     total = sum(one.seconds for one in times.cases)
     told = [plural(len(times.cases), "case"), f"{told_time(total)} together", "least of three runs"]
-    made = Drawing("times", "How long cases and routines take", [*facts, *told], _legend(times))
+    made = Drawing("How long cases and routines take", [*facts, *told], _legend(times))
     if not times.cases:
         made.left_out.append("no case was run")
     for title, some in (

@@ -45,7 +45,7 @@ def drawing(one: Ladder, other: Ladder, names: tuple[str, str], facts: list[str]
     verdicts = [f"{name}: {verdict(ladder)}" for name, ladder in zip(names, (one, other), strict=True)]
     entries = {entry.text: entry for ladder in (one, other) for entry in legend(ladder)}
     marks = [Entry(D.letter(FIRST, C.WARN), "the first difference"), Entry(D.letter(LATER, C.WARN), "a later one")]
-    made = Drawing("twin", one.case.title, [*facts, *verdicts, told], [*entries.values(), *marks], width=width)
+    made = Drawing(one.case.title, [*facts, *verdicts, told], [*entries.values(), *marks], width=width)
     made.heads = Band(38, partial(_heads, columns, names, room))
     count = max(len(one.rungs), len(other.rungs))
     if count > MOST_RUNGS:

@@ -35,7 +35,7 @@ def drawing(woven: Weave, facts: list[str]) -> Drawing:
     loom = woven.loom
     told = [*facts, f"{plural(loom.orders, 'order')}, {plural(len(woven.web.levels), 'state')}"]
     told.append(plural(len(woven.groups), "way") + " to end")
-    made = Drawing("weave", loom.case.title, told, _legend(woven), picture.left_out, picture.width)
+    made = Drawing(loom.case.title, told, _legend(woven), picture.left_out, picture.width)
     if not woven.complete:
         made.left_out.insert(0, f"stopped: {woven.covered:,} of {loom.orders:,} orders have come to their end")
     made.bands = [Band(picture.height, picture.draw), *_statements(woven, made.width - 2 * D.MARGIN)]
@@ -145,7 +145,9 @@ class Picture:
         return x, room / 2 + self.layout.places[node] * self.unit
 
     def draw(self, page: Page, y: float) -> None:
-        most = max((count.orders for _, count in self.ways), default=1)
+        most = max(
+            [1, *(count.orders for _, count in self.ways)]
+        )  # of a weave that was stopped none may have come to an end
         is_labelled = len(self.ways) <= LABELLED
         lost = {self.edges[at][1] for at, (_, count) in enumerate(self.ways) if count.is_lost}
         mixed = {self.edges[at][0] for at, (_, count) in enumerate(self.ways) if not count.is_lost}
@@ -221,7 +223,7 @@ def _legend(woven: Weave) -> list[Entry]:
         for at, (name, thread) in enumerate(woven.loom.threads.items())
     ]
     shown.append(Entry(D.sample("ring", C.INK, 6), "a state: orders that led to the same meet there"))
-    shown.append(Entry(partial(_widths), "the wider, the more orders"))
+    shown.append(Entry(_widths, "the wider, the more orders"))
     if any(group.broken for group in woven.groups.values()):
         shown.append(Entry(D.sample("cross", C.SLIP, 6), "from here on every order breaks a `holds`"))
         shown.append(Entry(D.sample("open diamond", C.SLIP, 6), "a state from which each does"))
