@@ -15,6 +15,8 @@ from pathlib import Path
 from shutil import copytree, rmtree
 from tempfile import TemporaryDirectory
 
+from tools.conformance import features
+
 from glimb.engine.engine import Engine, Limits
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.lang.node import replace
@@ -37,9 +39,11 @@ _WORDS = (
 
 
 def texts() -> list[tuple[Path, str]]:
-    """What is mutated: the demo's scripts, its routines as scripts, and the conformance cases."""
+    """What is mutated: the demo's scripts, its routines as scripts, and the rules and scripts of conformance."""
     paths = sorted([*(DEMO / "cases").glob("*.sql"), *(DEMO / "routines").glob("*.sql")])
-    return [(path, path.read_text()) for path in [*paths, *sorted((CONFORMANCE / "cases").rglob("*.sql"))]]
+    paths += sorted((CONFORMANCE / "cases").rglob("*.sql"))
+    rules = [f.script for f in features() if f.script is not None and f.group != "locks"]
+    return [*((path, path.read_text()) for path in paths), *((script.path, script.source.text) for script in rules)]
 
 
 def vocabulary(originals: list[tuple[Path, str]]) -> list[str]:

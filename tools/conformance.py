@@ -1,92 +1,148 @@
-"""Writes docs/conformance.md: each feature of the standard, whether it is done, and where not, why.
+"""Writes docs/conformance.md: the features of the standard, how many of their rules are met, and which are not done.
 
     python -m tools.conformance          writes the table
-    python -m tools.conformance --check  fails when it is not what the cases give
+    python -m tools.conformance FOLDER   makes a project there, with the rules as scripts, to be opened and worked in
 
-A feature is done when the cases in tests/conformance/cases/FEATURE.sql are all met.
+The rules stand in tests/conformance/rules, a file for each group of features, in the order of features.tsv:
+
+    # E061-07
+    8.9 ALL over no rows is true, SOME over no rows is false
+    SELECT 1 > ALL (SELECT a FROM pair WHERE a > 9); --> TRUE
+    ! 8.9 a rule that is not done: why
+
+`#` begins a feature. A line that begins with a clause of ISO/IEC 9075-2 (`4/` and `11/`: of parts 4 and 11) is a rule;
+the lines below it are its case, as in a script. What is expected of a statement may stand behind it: an expectation, or
+the values of its rows, parted by ` / `. The features of locks have scripts in cases.
 """
 
 from __future__ import annotations
 
+import re
+import shutil
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 from typing import NamedTuple
 
+from glimb.suite.expectations.kinds import KINDS
 from glimb.suite.runner import Runner
-from glimb.suite.script import read_script
+from glimb.suite.script import Script, read_script
 
 ROOT = Path(__file__).parent.parent
 PROJECT = ROOT / "tests" / "conformance"
 TABLE = ROOT / "docs" / "conformance.md"
 HEAD = """# Conformance
 
-Made by `python -m tools.conformance` from the cases in [tests/conformance](../tests/conformance): a feature of ISO/IEC 9075 is done
-when there is a file of its name there and all of its cases are met. They show its plain use, NULL, and the wrong use with
-its SQLSTATE. L01 to L08 are features of Glimb's own, about locks. What is easy to get wrong has cases in `cases/traps`.
+Made by `python -m tools.conformance` from [tests/conformance](../tests/conformance): each feature of ISO/IEC 9075 has the rules
+behind it, in our words, with the clause they come from (edition of 2016), and each rule a case that shows it. A feature
+is done when all its rules are met, in both concurrency models, run bare, recorded and covered, planned and plain.
+L01 to L08 are features of Glimb's own, about locks. What is easy to get wrong has cases in `cases/traps`.
 """
+_FEATURE = re.compile(r"# (\S+)$")
+_RULE = re.compile(r"(! )?((?:\d+/)?\d+\.\d+) (.+)$")
+_OUTCOME = re.compile(r"^(.*;) --> (.+)$")
+_WORDS = {words.split()[0] for words in KINDS}
+_ANY = "in any order "
 
 
 class Feature(NamedTuple):
-    """A line of features.tsv, with the number of its cases, how many were met, and why it is not done."""
+    """A feature: its rules as a script of cases, and those that are not done, with the reasons."""
 
     group: str
     identifier: str
     name: str
-    cases: int
-    met: int
-    why: str
+    script: Script | None
+    undone: list[str]
 
     @property
-    def done(self) -> bool:
-        return self.cases > 0 and self.met == self.cases and not self.why
-
-
-def pairs(path: Path) -> list[list[str]]:
-    """The lines of a file of values parted by tabs."""
-    return [line.split("\t") for line in path.read_text().splitlines() if line]
+    def rules(self) -> int:
+        return len(self.script.cases) if self.script is not None else 0
 
 
 def features() -> list[Feature]:
-    """Run the cases of every feature."""
-    runner = Runner()
-    undone = dict(pairs(PROJECT / "undone.tsv"))
+    """All features, in the order of features.tsv."""
     found = []
-    for group, identifier, name in pairs(PROJECT / "features.tsv")[1:]:
+    rules = dict(part for path in sorted((PROJECT / "rules").glob("*.rules")) for part in _parts(path))
+    for line in (PROJECT / "features.tsv").read_text().splitlines()[1:]:
+        group, identifier, name = line.split("\t")
         path = PROJECT / "cases" / f"{identifier}.sql"
-        results = list(runner.run_script(read_script(path))) if path.is_file() else []
-        met = sum(r.verdict == "met" for r in results)
-        found.append(Feature(group, identifier, name, len(results), met, undone.get(identifier, "")))
+        text, undone = rules.pop(identifier, ("", []))
+        script = read_script(path, text) if text else read_script(path) if path.is_file() else None
+        found.append(Feature(group, identifier, name, script, undone))
+    if rules:
+        raise ValueError(f"no such features: {', '.join(rules)}")
     return found
+
+
+def _parts(path: Path) -> Iterator[tuple[str, tuple[str, list[str]]]]:
+    """The features of a file, each with its rules as the text of a script, and what is not done."""
+    identifier, lines, undone = "", list[str](), list[str]()
+    for line in [*path.read_text().splitlines(), "# end"]:
+        feature = _FEATURE.match(line)
+        rule = _RULE.match(line)
+        if feature is not None:
+            if identifier:
+                yield identifier, ("\n".join(lines), undone)
+            identifier, lines, undone = feature[1], [], []
+        elif rule is not None and rule[1]:
+            undone.append(f"{rule[2]} {rule[3]}")
+        elif rule is not None:
+            lines.append(f"--# case {identifier} {rule[2]} {rule[3]}")
+        else:
+            lines += _script_lines(line)
+
+
+def _script_lines(line: str) -> list[str]:
+    """A line as it stands in a script: what is expected behind a statement comes below it."""
+    found = _OUTCOME.match(line)
+    if found is None:
+        return [line]
+    statement, outcome = found.groups()
+    if outcome.split(" ", 1)[0] in _WORDS:
+        return [statement, f"--> {outcome}"]
+    if " | " not in outcome and " / " not in outcome:
+        return [statement, f"--> value {outcome}"]
+    mode = " in any order" if outcome.startswith(_ANY) else ""
+    rows = outcome.removeprefix(_ANY).split(" / ")
+    return [statement, f"--> rows{mode}", *(f"-->   {row}" for row in rows)]
+
+
+def is_done(feature: Feature, runner: Runner) -> bool:
+    """Whether there are rules, all of them met."""
+    script = feature.script
+    return script is not None and not feature.undone and all(r.verdict == "met" for r in runner.run_script(script))
 
 
 def table(found: list[Feature]) -> str:
     """The document."""
     parts = [HEAD]
+    runner = Runner()
+    done = {f.identifier for f in found if is_done(f, runner)}
     standard = [f for f in found if f.group != "locks"]
-    done = sum(f.done for f in standard)
     locks = [f for f in found if f.group == "locks"]
     parts.append(
-        f"{done} of {len(standard)} features of the standard are done, and {sum(f.done for f in locks)} of {len(locks)} of our own.\n"
+        f"{sum(f.identifier in done for f in standard)} of {len(standard)} features of the standard are done, with"
+        f" {sum(f.rules for f in standard)} rules, and {sum(f.identifier in done for f in locks)} of {len(locks)} of our own.\n"
     )
     for group in dict.fromkeys(f.group for f in found):
-        parts.append(f"## {group.capitalize()}\n\n| feature | name | done | cases |\n| --- | --- | --- | --- |")
+        parts.append(f"## {group.capitalize()}\n\n| feature | name | done | rules |\n| --- | --- | --- | --- |")
         for f in (f for f in found if f.group == group):
-            shown = "yes" if f.done else f"no: {f.why}" if f.why else "no"
-            parts.append(f"| {f.identifier} | {f.name} | {shown} | {f.cases or ''} |")
+            shown = "yes" if f.identifier in done else f"no: {'; '.join(f.undone)}" if f.undone else "no"
+            parts.append(f"| {f.identifier} | {f.name} | {shown} | {f.rules or ''} |")
         parts.append("")
     return "\n".join(parts)
 
 
-def main() -> int:
-    text = table(features())
-    if "--check" in sys.argv[1:]:
-        if TABLE.read_text() == text:
-            return 0
-        print("docs/conformance.md is not what the cases give; run python -m tools.conformance", file=sys.stderr)
-        return 1
-    TABLE.write_text(text)
-    return 0
+def lay_out(folder: Path) -> None:
+    """Make a project in a folder that is not there yet, with a script for each feature."""
+    shutil.copytree(PROJECT, folder, ignore=shutil.ignore_patterns("rules", ".glimb"))
+    for feature in features():
+        if feature.script is not None:
+            (folder / "cases" / Path(feature.script.name).name).write_text(feature.script.source.text)
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    if sys.argv[1:]:
+        lay_out(Path(sys.argv[1]))
+    else:
+        TABLE.write_text(table(features()))

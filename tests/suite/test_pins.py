@@ -9,6 +9,7 @@ from collections import Counter
 from pathlib import Path
 
 import pytest
+from tools.conformance import lay_out
 
 from glimb.cli import main
 from glimb.suite.project import script_paths
@@ -37,7 +38,10 @@ def some_of(folder: Path, seed: int) -> list[Path]:
     found = []
     for project in PROJECTS:
         copy = folder / project.name
-        shutil.copytree(project, copy)
+        if project.name == "demo":
+            shutil.copytree(project, copy)
+        else:
+            lay_out(copy)
         paths = [path for path in script_paths([copy]) if path.suffix == ".sql"]
         found += paths if project.name == "demo" else random.Random(seed).sample(paths, 90)
     return found

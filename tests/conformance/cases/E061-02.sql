@@ -1,9 +1,0 @@
--- E061-02 Basic predicates and search conditions: BETWEEN predicate
---# case BETWEEN and NOT BETWEEN
-SELECT 2 BETWEEN 1 AND 3, 1 BETWEEN 1 AND 1, 5 BETWEEN 9 AND 1, 2 BETWEEN NULL AND 1, 2 NOT BETWEEN 3 AND NULL;
---> rows
--->   TRUE | TRUE | FALSE | FALSE | TRUE
-SELECT 2 BETWEEN 1 AND NULL;
---> value NULL
-SELECT 1 BETWEEN 'a' AND 'b';
---> fails 42804

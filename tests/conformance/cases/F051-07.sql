@@ -1,9 +1,0 @@
--- F051-07 Basic date and time: LOCALTIME
---# case LOCALTIME
---# clock 2031-07-14 08:15:30
-SELECT LOCALTIME;
---> value '08:15:30'
-SELECT LOCALTIME < NULL;
---> value NULL
-SELECT LOCALTIME = LOCALTIME(0), LOCALTIME + 1;
---> fails 42804

@@ -1,8 +1,0 @@
--- F131-03 Grouped operations: Set functions supported in queries with grouped views
---# case set functions over grouped views
-CREATE VIEW totals (hut, total) AS SELECT hut, SUM(price) FROM stay GROUP BY hut;
-SELECT MAX(total), COUNT(*), COUNT(total) FROM totals;
---> rows
--->   84.00 | 3 | 2
-SELECT hut, MAX(total) FROM totals;
---> fails 42803

@@ -1,9 +1,0 @@
--- F271 Compound character literals
---# case character literals go on in the next line
-SELECT 'one '
-  'two '
-  'three', NULL;
---> rows
--->   'one two three' | NULL
-SELECT 'one' 'two';
---> fails 42601

@@ -1,9 +1,0 @@
--- F302-01 INTERSECT table operator: INTERSECT DISTINCT table operator
---# case INTERSECT DISTINCT
-SELECT a FROM pair INTERSECT DISTINCT SELECT a FROM pair WHERE a >= 2 OR a IS NULL;
---> rows in any order
--->   2
--->   3
--->   NULL
-SELECT a, b FROM pair INTERSECT SELECT a FROM pair;
---> fails 42601

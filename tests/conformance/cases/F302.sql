@@ -1,9 +1,0 @@
--- F302 INTERSECT table operator
---# case INTERSECT binds tighter than UNION
-SELECT 1 UNION SELECT 2 INTERSECT SELECT 2;
---> count 2
-SELECT a FROM pair INTERSECT SELECT NULL;
---> rows
--->   NULL
-SELECT 1 INTERSECT SELECT 'x';
---> fails 42804

@@ -1,8 +1,0 @@
--- F401-04 Extended joined table: CROSS JOIN
---# case CROSS JOIN
-SELECT COUNT(*) FROM pair CROSS JOIN hut;
---> value 24
-SELECT COUNT(*) FROM pair CROSS JOIN (SELECT 1 AS x FROM pair WHERE a > 9) e;
---> value 0
-SELECT 1 FROM pair CROSS JOIN hut ON TRUE;
---> fails 42601

@@ -1,9 +1,0 @@
--- T211-05 Basic trigger capability: Ability to specify a search condition that must be true before the trigger is invoked
---# case WHEN chooses the rows that fire a trigger
-CREATE TRIGGER t AFTER INSERT ON pair REFERENCING NEW AS n FOR EACH ROW WHEN (n.a > 5) CALL note('big ' || CAST(n.a AS VARCHAR(9)));
-INSERT INTO pair VALUES (5, 1), (NULL, 1);
---> no notes
-INSERT INTO pair VALUES (6, 1);
---> note 'big 6'
-CREATE TRIGGER u AFTER INSERT ON pair REFERENCING NEW AS n FOR EACH ROW WHEN (n.a) CALL note('x');
---> fails 42804

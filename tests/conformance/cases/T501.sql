@@ -1,9 +1,0 @@
--- T501 Enhanced EXISTS predicate
---# case EXISTS over any select list
-SELECT EXISTS (SELECT * FROM pair), EXISTS (SELECT a, b, NULL FROM pair WHERE a > 9), EXISTS (SELECT 1, 2);
---> rows
--->   TRUE | FALSE | TRUE
-SELECT COUNT(*) FROM hut h WHERE EXISTS (SELECT s.*, h.* FROM stay s WHERE s.hut = h.code);
---> value 3
-SELECT EXISTS (SELECT z FROM pair);
---> fails 42703
