@@ -8,10 +8,11 @@ The rules stand in tests/conformance/rules, a file for each group of features, i
     # E061-07
     8.9 ALL over no rows is true, SOME over no rows is false
     SELECT 1 > ALL (SELECT a FROM pair WHERE a > 9); --> TRUE
+    8.9 one row for which it is unknown, and none for which it is false :: SELECT 9 > ALL (SELECT a FROM pair); --> NULL
     ! 8.9 a rule that is not done: why
 
 `#` begins a feature. A line that begins with a clause of ISO/IEC 9075-2 (`4/` and `11/`: of parts 4 and 11) is a rule;
-the lines below it are its case, as in a script. What is expected of a statement may stand behind it: an expectation, or
+its case stands behind `::` or in the lines below it, as in a script. What is expected of a statement may stand behind it: an expectation, or
 the values of its rows, parted by ` / `. The features of locks have scripts in cases.
 """
 
@@ -87,7 +88,9 @@ def _parts(path: Path) -> Iterator[tuple[str, tuple[str, list[str]]]]:
         elif rule is not None and rule[1]:
             undone.append(f"{rule[2]} {rule[3]}")
         elif rule is not None:
-            lines.append(f"--# case {identifier} {rule[2]} {rule[3]}")
+            title, _, case = rule[3].partition(" :: ")
+            lines.append(f"--# case {identifier} {rule[2]} {title}")
+            lines += _script_lines(case) if case else []
         else:
             lines += _script_lines(line)
 

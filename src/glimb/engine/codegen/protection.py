@@ -92,6 +92,8 @@ def call_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, cond
         call = f"{action.name}({', '.join([*_action_parameters(w), condition])})"
         if action.returns:
             done = w.function.temp("done")
+            if w.in_action:
+                w.frames[0].returns = True
             w.line(f"if ({done} := {call}) is not None: return {done if w.in_action else f'{done}[0]'}")
         else:
             w.line(call)
@@ -130,8 +132,7 @@ def action_function(w: StatementWriter, handler: R.Handler, block: R.BlockStmt) 
     names += [*w.flags, *(["command"] if w.commands else [])]
     w.flags = {**flags, **w.flags}
     w.function.fill(place, f"nonlocal {', '.join(names)}" if names else "")
-    returns = any(isinstance(n, R.ReturnStmt) for n in walk(handler.action))
-    w.actions[id(handler)] = Action(name, frame.pending, returns)
+    w.actions[id(handler)] = Action(name, frame.pending, frame.returns)
 
 
 def _write_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, condition: str) -> None:

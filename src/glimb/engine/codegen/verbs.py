@@ -89,7 +89,10 @@ def return_statement(w: StatementWriter, node: R.ReturnStmt) -> None:
         result = "result"
         record_values(w, given)
         w.line("E(END)")
-    w.line(f"return ({result},)" if w.in_action else f"return {result}")
+    if w.in_action:
+        w.frames[0].returns = True
+        result = f"({result},)"
+    w.line(f"return {result}")
 
 
 def out_values(w: StatementWriter) -> str:

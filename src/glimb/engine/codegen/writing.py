@@ -19,19 +19,21 @@ class NoArm(R.Stmt):
 
 class Frame:
     """A Python loop being written: a loop of SQL, or a block that LEAVE leaves; or the function of a handler, which
-    `return` leaves. `pending` are jumps past it."""
+    `return` leaves. `pending` are jumps past it; `returns` is whether a RETURN has been written into such a function, of
+    its own or of a handler around it."""
 
-    __slots__ = ("leave", "local", "pending")
+    __slots__ = ("leave", "local", "pending", "returns")
 
     def __init__(self, local: str, leave: str = "break") -> None:
         self.local = local
         self.leave = leave
         self.pending: dict[tuple[str, str], None] = {}
+        self.returns = False
 
 
 class Action(Record):
-    """The function of a handler's action: its name, the jumps that it wants to be made behind it, and whether it may
-    hold a RETURN, which it gives back in a tuple."""
+    """The function of a handler's action: its name, the jumps that it wants to be made behind it, and whether it holds
+    a RETURN, which it gives back in a tuple."""
 
     name: str
     pending: dict[tuple[str, str], None]
