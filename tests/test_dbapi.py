@@ -149,3 +149,31 @@ def test_host_variables_and_calls() -> None:
     assert (error.sqlstate, error.routine, error.line) == ("45001", "outer_one", 4)
     assert error.calls == (("block", 1, "statement"),)
     assert error.first == ("22012", "inner_one", 1, "statement")
+
+
+@pytest.mark.parametrize(
+    ("text", "values"),
+    [
+        ("SELECT b + {}, CASE WHEN a = {} THEN {} END FROM pair WHERE a = {} AND b < {} ORDER BY 1", (5, 1, 7, 1, 11)),
+        ("SELECT a + {}, COUNT(*) FROM pair WHERE b > {} GROUP BY a HAVING COUNT(*) < {} ORDER BY 1", (5, 9, 2)),
+        ("WITH x (n) AS (SELECT a + {} FROM pair) SELECT n + {} FROM x WHERE n < {} ORDER BY 1", (1, 2, 4)),
+        (
+            "SELECT p.a, q.b + {} FROM pair p LEFT JOIN pair q ON q.a = p.a + {} WHERE p.a <= {} ORDER BY 1, 2",
+            (5, 1, 2),
+        ),
+        ("SELECT {} - (SELECT MAX(a) + {} FROM pair WHERE a < {}), {} FROM pair WHERE a = {}", (9, 1, 3, 8, 1)),
+        (
+            "SELECT a + {} FROM pair WHERE a = {} UNION ALL SELECT a - {} FROM pair WHERE a = {} ORDER BY 1",
+            (5, 1, 7, 3),
+        ),
+        (
+            "SELECT SUM(b + {}) OVER (ORDER BY a) FROM pair WHERE a IN ({}, {}) AND b BETWEEN {} AND {}",
+            (1, 1, 3, 0, 10),
+        ),
+        ("SELECT a + {}, d.n FROM pair, LATERAL (SELECT b + {} AS n) d WHERE a = {}", (100, 50, 3)),
+    ],
+)
+def test_parameters_count_as_they_are_read(connection: dbapi.Connection, text: str, values: tuple[int, ...]) -> None:
+    """Beside the same text with the values in their places."""
+    plain = connection.cursor().execute(text.format(*values)).fetchall()
+    assert connection.cursor().execute(text.format(*"?" * len(values)), values).fetchall() == plain != []

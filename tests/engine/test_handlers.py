@@ -33,7 +33,11 @@ class Left(Exception):
 
 def simple(chance: Random, labels: tuple[str, ...], in_action: bool) -> Step:
     kinds = [("signal", state) for state in STATES] * 2 + [("call", state) for state in STATES]
-    kinds += [("mark", c) for c in "abc"] + [("return", "")] * (6 if in_action else 1) + [("leave", label) for label in labels]
+    kinds += (
+        [("mark", c) for c in "abc"]
+        + [("return", "")] * (6 if in_action else 1)
+        + [("leave", label) for label in labels]
+    )
     kinds += [("resignal", word) for word in ("", *STATES)] if in_action else []
     return Step(*chance.choice(kinds))
 

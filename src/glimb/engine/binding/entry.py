@@ -15,7 +15,7 @@ from glimb.engine.binding.targets import declare
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.catalog.objects import Routine, Trigger
 from glimb.lang import tree
-from glimb.lang.node import Record
+from glimb.lang.node import Record, walk
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 
@@ -42,9 +42,13 @@ def bind_alone(catalog: Catalog, node: tree.Statement, source: Source, schema: s
     """Bind a statement that stands alone, with what it finds outside itself; raises ProblemError."""
     binder = binding_for(catalog, source, schema=schema)
     binder.outside = outside
+    if outside.parameters is not None:
+        # They count as they are read, whatever clause is bound first (9075-2 clause 20.10).
+        starts = sorted(n.span.start for n in walk(node) if isinstance(n, tree.Placeholder))
+        outside.numbers = {start: number for number, start in enumerate(starts)}
     binder.transition_tables.update({name: (f"given_rows_{name}", table) for name, table in outside.tables.items()})
     bound = _settled(bind_statement(binder, node), binder)
-    return AloneFacts(bound, _level(binder), outside.placeholders)
+    return AloneFacts(bound, _level(binder), len(outside.numbers))
 
 
 def _level(binder: Binding) -> int:

@@ -297,8 +297,7 @@ def placeholder(b: Binding, node: tree.Placeholder) -> R.Expr:
     outside = b.outside
     if outside is None or outside.parameters is None:
         b.fail("42601", "? stands only for an OUT argument of a CALL", node)
-    number = outside.placeholders
-    outside.placeholders += 1
+    number = outside.numbers[node.span.start]
     if number >= len(outside.parameters):
         b.fail("07001", f"there are {len(outside.parameters)} values for more parameters", node, "USING ...")
     return R.Variable(outside.parameters[number], True, f"p{number + 1}", "")

@@ -32,8 +32,8 @@ class Outside:
         """Literals whose values the statement is given, by identity: the Python local and the type of each."""
         self.derived: list[tuple[R.Variable, R.Expr]] = []
         """What is made of such values before anything else: a variable for each."""
-        self.placeholders = 0
-        """How many there have been."""
+        self.numbers: dict[int, int] = {}
+        """The numbers of the dynamic parameters, from nought, by the places at which they stand in the text."""
         self.locals: dict[str, str] = {}
         """The Python locals of the variables that the statement uses, by name."""
         self.given: dict[str, R.Target] = {}

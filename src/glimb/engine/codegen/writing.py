@@ -19,8 +19,8 @@ class NoArm(R.Stmt):
 
 class Frame:
     """A Python loop being written: a loop of SQL, or a block that LEAVE leaves; or the function of a handler, which
-    `return` leaves. `pending` are jumps past it; `returns` is whether a RETURN has been written into such a function, of
-    its own or of a handler around it."""
+    `return` leaves. `pending` are jumps past it; `returns` is whether a RETURN has been written into such a function,
+    of its own or of a handler around it."""
 
     __slots__ = ("leave", "local", "pending", "returns")
 
