@@ -86,7 +86,8 @@ _MULTIPLE = re.compile("[0-9]+[kmgtpKMGTP]")
 """The length of a large object, as in CLOB(2M) (clause 5.2)."""
 _MARK_INSIDE = r"\n[ \t]*--[#>]"
 """A text that runs over an arranging or expecting line has lost its closing quote: it ends at the end of its line."""
-_UNICODE_ESCAPE = r"\\(?:\\|\+([0-9a-fA-F]{6})|([0-9a-fA-F]{4}))"
+_UESCAPE = r"\s+(?i:uescape)\s*'([^'])'"
+"""What stands behind a Unicode literal with an escape character of its own (clause 5.3)."""
 
 
 class Tokens(NamedTuple):
@@ -172,7 +173,11 @@ def tokenize(source: Source, together: bool = False) -> Tokens:
                 line_end = text.find("\n", start)
                 at = line_end if line_end >= 0 else end
                 following = _tokens_from(text, at)
-            value = _value(kind, text[start:at], Span(start, at), source, found.problems)
+            raw, escape = text[start:at], "\\"
+            if kind == "unicode" and (told := re.compile(_UESCAPE).match(text, at)) is not None:
+                escape, at = told[1], told.end()
+                following = _tokens_from(text, at)
+            value = _value(kind, raw, Span(start, at), source, found.problems, escape)
             found.tokens.append(Token("string" if kind == "unicode" else kind, value, start, at))
     found.tokens.append(Token("end", "", end, end))
     return found
@@ -223,8 +228,8 @@ def _is_closed(raw: str) -> bool:
     return quote in "'\"" and (len(body) - len(body.rstrip(quote))) % 2 == 1
 
 
-def _value(kind: str, raw: str, span: Span, source: Source, problems: list[Problem]) -> str:
-    """Value of a literal or delimited identifier without its quotes."""
+def _value(kind: str, raw: str, span: Span, source: Source, problems: list[Problem], escape: str) -> str:
+    """Value of a literal or delimited identifier without its quotes; `escape` begins those of a Unicode literal."""
     if kind not in ("string", "unicode", "bytes", "quoted"):
         return raw
     quote = '"' if kind == "quoted" else "'"
@@ -235,8 +240,14 @@ def _value(kind: str, raw: str, span: Span, source: Source, problems: list[Probl
         problems.append(Problem(SYNTAX, f"this {what} is not closed", span, f"end it with {quote}", source))
     body = (body[:-1] if closed else body).replace(quote * 2, quote)
     if kind == "unicode":
+        if escape in '+"' or escape.isspace() or re.match("[0-9a-fA-F]", escape):
+            problems.append(Problem(SYNTAX, f"`{escape}` cannot be an escape character", span, source=source))
+            return body
+        begins = re.escape(escape)
         return re.sub(
-            _UNICODE_ESCAPE, lambda m: "\\" if m.group() == "\\\\" else _character(m, span, source, problems), body
+            rf"{begins}(?:{begins}|\+([0-9a-fA-F]{{6}})|([0-9a-fA-F]{{4}}))",
+            lambda m: escape if m.group() == escape * 2 else _character(m, span, source, problems),
+            body,
         )
     if kind == "bytes":
         digits = re.sub(r"[ \t\r\n]", "", body)

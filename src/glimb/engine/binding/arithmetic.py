@@ -24,7 +24,7 @@ def unary(b: Binding, node: tree.Unary) -> R.Expr:
         b.fail("42804", f"{node.sign} needs a number, this is {operand.type}", node)
     if node.sign == "+":
         return operand
-    if isinstance(operand, R.Const) and operand.value is not None:
+    if isinstance(operand, R.Const) and operand.value not in (None, -operand.type.limit):
         return R.Const(operand.type, False, -operand.value)
     negated = R.Strict(operand.type, operand.nullable, "negate", (unchecked(operand),))
     return R.Checked(operand.type, operand.nullable, negated) if operand.type.family == "exact" else negated
@@ -110,8 +110,7 @@ def difference(b: Binding, node: tree.Difference) -> R.Expr:
         return R.Strict(type_, nullable, "months_between", (left, right), (type_.scale == 0,))
     if "timestamp" in families or "date" in families:
         left, right = represent(b, left, T.TIMESTAMP), represent(b, right, T.TIMESTAMP)
-    unit = V.MICROS[T.INTERVAL_FIELDS[type_.scale]] if type_.scale < 5 else 1
-    return R.Strict(type_, nullable, "units_between", (left, right), (unit,))
+    return R.Strict(type_, nullable, "units_between", (left, right), (V.interval_unit(type_),))
 
 
 def datetime_arithmetic(b: Binding, node: tree.Binary, left: R.Expr, right: R.Expr) -> R.Expr:
@@ -143,7 +142,9 @@ def datetime_arithmetic(b: Binding, node: tree.Binary, left: R.Expr, right: R.Ex
     if sign == "*" and second in ("months", "micros") and a == "exact":
         left, right, a, second = right, left, second, a
     if sign in "*/" and a in ("months", "micros") and second == "exact":
-        scale = scale_of(right.type)
+        scale = 10 ** scale_of(right.type)
+        unit = V.interval_unit(left.type)
+        constants = (scale * unit, unit) if sign == "*" else (scale, unit)
         operation = "multiply_interval" if sign == "*" else "divide_interval"
-        return R.Strict(left.type, nullable, operation, (left, unchecked(right)), (10**scale,))
+        return R.Strict(left.type, nullable, operation, (left, unchecked(right)), constants)
     b.fail("42804", f"there is no {sign} between {left.type} and {right.type}", node)

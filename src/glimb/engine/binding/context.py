@@ -93,6 +93,8 @@ class Binding:
         self.sources = 0
         self.aggregates: list[R.Aggregate] | None = None
         self.why_no_aggregate = ""
+        self.stars: dict[int, tuple[tree.SelectItem, ...]] | None = None
+        """Where it is asked for: what each star in a select list stands for, by the identity of its item."""
         self.through_views = False
         """Whether the next query sees through views, because its rows may be changed."""
         self.groups: list[GroupKeys] = []
@@ -231,6 +233,8 @@ class Binding:
         if word == "decimal":
             return self._decimal(name)
         if word == "float":
+            if arguments and (len(arguments) > 1 or not 1 <= arguments[0] <= 53):
+                self.fail("42601", "FLOAT takes one number of binary digits, from 1 to 53", name)
             return T.REAL if arguments and arguments[0] <= 24 else T.DOUBLE
         if word in ("clob", "blob"):
             if len(arguments) > 1 or (arguments and arguments[0] < 1):

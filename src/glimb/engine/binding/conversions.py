@@ -51,6 +51,8 @@ def _represent(b: Binding, bound: R.Expr, target: Type) -> R.Expr:
         if target.family == "approximate":
             return R.Const(target, bound.nullable, V.convert(bound.value, source, target))
         return R.Const(target, bound.nullable, V.rescale(bound.value, scale_of(source) - scale_of(target)))
+    if target.kind == "real":
+        return R.Convert(target, bound.nullable, bound, False)
     if target.family == "approximate" and source.family == "exact":
         if scale_of(source) == 0:
             return R.Strict(target, bound.nullable, "to_float", (bound,))
@@ -97,13 +99,13 @@ def bind_converted(b: Binding, bound: R.Expr, target: Type, explicit: bool) -> R
             if inner is bound and _fits_exact(source, target):
                 return represent(b, bound, target)
             return R.Checked(target, bound.nullable, represent(b, inner, target))
-    if source == target and target.kind != "real":
+    if source == target:
         return bound
     if source.family == target.family == "text" and _fits_text(source, target):
         return typed(bound, target)
     if source.family == "exact" and target.kind == "double":
         return represent(b, bound, target)
-    if {source.kind, target.kind} <= {"real", "double"}:
+    if (source.kind, target.kind) == ("real", "double"):
         return typed(bound, target)
     if source.kind == target.kind and source.kind in T.SECOND_DIGITS and source.scale <= target.scale:
         return typed(bound, target)

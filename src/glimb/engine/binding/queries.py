@@ -86,6 +86,9 @@ def renamed(b: Binding, columns: tuple[R.Output, ...], names: tuple[str, ...], n
         return columns
     if len(names) != len(columns):
         b.fail("42601", f"{len(names)} names for {len(columns)} columns", node)
+    if len(set(names)) < len(names):
+        twice = next(name for name in names if names.count(name) > 1)
+        b.fail("42701", f"two columns are called {twice}", node, "give each a name of its own")
     return tuple(replace(c, name=n) for c, n in zip(columns, names, strict=True))
 
 
@@ -301,7 +304,10 @@ def _items(b: Binding, nodes: tuple[tree.SelectItem, ...], scope: QueryScope) ->
     names: list[str] = []
     for item in nodes:
         if isinstance(item.value, tree.Star):
-            for name, value in _expanded(b, item.value, scope):
+            columns = _expanded(b, item.value, scope)
+            if b.stars is not None:
+                b.stars[id(item)] = _written_out(item.value, [name for name, _ in columns], scope)
+            for name, value in columns:
                 items.append(value)
                 names.append(name)
             continue
@@ -334,6 +340,18 @@ def _expanded(b: Binding, node: tree.Star, scope: QueryScope) -> list[tuple[str,
         return [(c.name, source.column(c)) for c in source.columns]
     found = list(scope.merged.items())
     return found + [(c.name, s.column(c)) for s in scope.sources for c in s.columns if not c.hidden]
+
+
+def _written_out(node: tree.Star, names: list[str], scope: QueryScope) -> tuple[tree.SelectItem, ...]:
+    """The columns of a star one by one, with the names of their tables where they need them."""
+    tables = [""] * len(scope.merged) + [s.alias for s in scope.sources for c in s.columns if not c.hidden]
+    found = []
+    for at, name in enumerate(names):
+        qualifier: tree.Parts = node.qualifier
+        if not qualifier and names.count(name) > 1:
+            qualifier = (tables[at],)
+        found.append(tree.SelectItem(tree.Reference((*qualifier, name), span=node.span), span=node.span))
+    return tuple(found)
 
 
 def _order_by(

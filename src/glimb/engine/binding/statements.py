@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, NoReturn
 
 from glimb.engine import resolved as R
 from glimb.engine.binding.changed_views import (
@@ -104,11 +104,18 @@ def _positions(b: Binding, target: ChangeTarget, node: tree.Insert) -> tuple[int
     for name in node.columns:
         position = target.names.get(name)
         if position is None:
-            b.fail("42703", f"table {target.label} has no column {name}", node, nearest(name, target.names))
+            _cannot_be_set(b, target, name, node)
         if position in positions:
             b.fail("42701", f"column {name} is given twice", node)
         positions.append(position)
     return tuple(positions)
+
+
+def _cannot_be_set(b: Binding, target: ChangeTarget, name: str, node: tree.Node) -> NoReturn:
+    """A column that a view computes, or none at all."""
+    if any(column.name == name for source in target.scope.sources for column in source.columns):
+        b.fail("42807", f"column {name} of view {target.label} is computed: it cannot be set", node)
+    b.fail("42703", f"table {target.label} has no column {name}", node, nearest(name, target.names))
 
 
 def bind_column(b: Binding, table: Table, name: str, node: tree.Node) -> int:
@@ -301,7 +308,7 @@ def _assignable(b: Binding, target: ChangeTarget, name: str, value: tree.Express
     """The position of a column that may be set to a value."""
     position = target.names.get(name)
     if position is None:
-        b.fail("42703", f"table {target.label} has no column {name}", node, nearest(name, target.names))
+        _cannot_be_set(b, target, name, node)
     column = target.table.columns[position]
     if column.always and not isinstance(value, tree.DefaultValue):
         b.fail("428C9", f"column {column.name} is always generated", node)

@@ -73,7 +73,8 @@ def get_diagnostics(w: StatementWriter, node: R.DiagnosticsStmt) -> None:
     """GET DIAGNOSTICS: items of an area into targets."""
     targets = tuple(r.target for r, _ in node.items if r.target is not None)
     record(w, "get diagnostics", node, targets)
-    area = f"[{w.handling[-1].condition}]" if w.handling and node.stacked else "s.diagnostics.areas.get(d, ())"
+    handled = w.handling[-1].condition if w.handling else ""
+    area = f"[{handled}, *{handled}.below]" if handled and node.stacked else "s.diagnostics.areas.get(d, ())"
     command = w.handling[-1].command if w.handling and node.stacked else "command"
     if node.stacked and not w.handling:
         w.line("raise Condition('0Z002', 'GET STACKED DIAGNOSTICS needs a handler that is active')")

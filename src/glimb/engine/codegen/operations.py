@@ -20,8 +20,9 @@ TEMPLATES: dict[str, str] = {
     "moved_months_back": "moved_months({0}, -{1})",
     "add_intervals": "({0} + {1})",
     "subtract_intervals": "({0} - {1})",
-    "multiply_interval": "divide_scaled({0} * {1}, {a}, 0)",
-    "divide_interval": "divide({0} * {a}, {1})",
+    "multiply_interval": "(divide({0} * {1}, {a}) * {b})",
+    "divide_interval": "(divide({0} * {a}, {1} * {b}) * {b})",
+    "at_time": "s.now().combine(s.now(), {0})",
     "current_date": "s.now().date()",
     "current_time": "s.now().time()",
     "current_timestamp": "s.now()",
@@ -80,7 +81,7 @@ QUIET = frozenset(("as_is", "without_padding", "negate", "to_float"))
 
 def template_of(operation: str, count: int, constants: Sequence[Any] = ()) -> str:
     """Python text of an operation over so many arguments, with `{0}`, `{1}`, ... for these."""
-    if operation == "multiply_interval" and constants == (1,):
+    if operation == "multiply_interval" and constants[0] == constants[1]:
         return "({0} * {1})"
     template = TEMPLATES.get(operation)
     if template is None:

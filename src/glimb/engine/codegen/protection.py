@@ -101,7 +101,7 @@ def call_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, cond
         frame.pending.update(action.pending)
         after_loop(w, frame)
     if w.diagnoses and handler.kind == "continue":
-        w.line(f"s.diagnostics.areas[d] = [{condition}]")
+        w.line(f"s.diagnostics.areas[d] = [{condition}, *{condition}.below]")
 
 
 def _action_parameters(w: StatementWriter) -> list[str]:
@@ -138,7 +138,7 @@ def action_function(w: StatementWriter, handler: R.Handler, block: R.BlockStmt) 
 def _write_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, condition: str) -> None:
     """The statement of a handler, in whose reach are only the blocks around its own."""
     if w.diagnoses:
-        w.line(f"s.diagnostics.areas[d] = [{condition}, *s.diagnostics.areas.get(d, ())]")
+        w.line(f"s.diagnostics.areas[d] = [{condition}, *{condition}.below, *s.diagnostics.areas.get(d, ())]")
     if w.recording:
         info = HandlerInfo(handler.kind, w.unit.source, handler.span)
         w.line(f"E({w.unit.constant(info, 'HANDLER_')}); E(d); E({condition})")

@@ -51,12 +51,12 @@ def outside_view(name: str) -> NoReturn:
 
 
 def truncate(session: Session, depth: int, table: Table, restart: bool) -> None:
-    """TRUNCATE TABLE (clause 14.11): all rows go; identities may start again."""
+    """TRUNCATE TABLE (clause 14.10): all rows go; identities may start again."""
     writer = Writer(session, depth, table)
     try:
         while not session.claims.lock_rows(table, list(table.scan())):
             pass
-        writer.delete(table.scan())
+        writer.clear()
     except BaseException:
         writer.abort()
         raise

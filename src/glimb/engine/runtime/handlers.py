@@ -100,4 +100,5 @@ def resignal(condition: Condition | None, state: str, name: str, items: dict[str
         again.items["again"] = (*condition.items.get("again", ()), *([own] if own is not None else []))
     else:
         again.items.setdefault("first", (condition.sqlstate, condition.origin))
+        again.below = (condition, *condition.below)
     return again

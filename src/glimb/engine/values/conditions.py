@@ -130,6 +130,8 @@ class Condition(Exception):
         self.items = items or {}
         self.origin: Origin | None = None
         self.located = False
+        self.below: tuple[Condition, ...] = ()
+        """Those that RESIGNAL has put this one on top of, the latest first (9075-4 clause 16.3)."""
         self.bypass = 1_000_000
         """Blocks this deep or deeper have had their say: a handler of theirs raised the condition."""
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+import struct
 from datetime import date, datetime, time, timedelta
 from typing import Any, NoReturn
 
@@ -55,6 +56,21 @@ def check_float(value: float) -> float:
     if math.isfinite(value):
         return value
     fail("22003", "the result is out of range for DOUBLE PRECISION")
+
+
+def single(value: float) -> float:
+    """`value` as REAL holds it, with 24 binary digits (clause 6.1)."""
+    try:
+        held: float = struct.unpack("<f", struct.pack("<f", value))[0]
+    except OverflowError:
+        fail("22003", "the result is out of range for REAL")
+    return held
+
+
+def interval_unit(type_: Type) -> int:
+    """How many months, or microseconds, the last field of an interval is; one for seconds."""
+    last = T.INTERVAL_FIELDS[type_.scale]
+    return (12 if last == "year" else 1) if type_.kind == "months" else 1 if last == "second" else MICROS[last]
 
 
 def fit_text(value: str, type_: Type, what: str = "") -> str:
@@ -168,6 +184,11 @@ def float_to_text(value: float) -> str:
     if exponent:
         return f"{mantissa}E{int(exponent)}"
     return mantissa[:-2] if mantissa.endswith(".0") else mantissa
+
+
+def shortest_single(value: float) -> float:
+    """The double of the fewest decimal digits that REAL holds as `value`: to be written in its place."""
+    return next(s for digits in range(6, 18) if single(s := float(f"{value:.{digits}g}")) == value)
 
 
 def text_to_boolean(text: str) -> bool | None:
@@ -332,7 +353,7 @@ def text_of(value: Any, type_: Type) -> str:
     if kind == "decimal":
         return scaled_to_text(value, type_.scale)
     if kind in ("double", "real"):
-        return float_to_text(value)
+        return float_to_text(value if kind == "double" else shortest_single(value))
     if kind == "boolean":
         return "TRUE" if value else "FALSE"
     if kind in ("months", "micros"):
@@ -378,8 +399,10 @@ def literal_of(value: Any, type_: Type) -> str:
 def plain_of(value: Any, type_: Type) -> Any:
     """A value for JSON: integers, doubles and booleans as they are, everything else as text, NULL as None."""
     type_ = T.source_of(type_)
-    if value is None or type_.is_integer or type_.kind in ("boolean", "double", "real"):
+    if value is None or type_.is_integer or type_.kind in ("boolean", "double"):
         return value
+    if type_.kind == "real":
+        return shortest_single(value)
     if type_.kind == "array":
         return [plain_of(v, type_.parts[0]) for v in value]
     if type_.kind == "row":
@@ -406,9 +429,8 @@ def convert(value: Any, source: Type, target: Type, explicit: bool = True) -> An
     if target.family == "exact":
         return _to_exact(value, source, target)
     if target.family == "approximate":
-        if source.family == "text":
-            return text_to_float(value)
-        return float(value) if source.scale == 0 or source.kind in ("double", "real") else value / 10**source.scale
+        number = _to_float(value, source)
+        return single(number) if target.kind == "real" else number
     if target.family == "text":
         text = value if source.family == "text" else text_of(value, source)
         return cut_text(text, target) if explicit and source.family == "text" else fit_text(text, target)
@@ -444,6 +466,12 @@ def _to_parts(value: tuple[Any, ...], source: Type, target: Type, explicit: bool
             fail("2202F", f"{len(value)} elements do not fit {target}")
         value = value[: target.size]
     return tuple(convert(v, source.parts[0], target.parts[0], explicit) for v in value)
+
+
+def _to_float(value: Any, source: Type) -> float:
+    if source.family == "text":
+        return text_to_float(value)
+    return float(value) if source.scale == 0 or source.kind in ("double", "real") else value / 10**source.scale
 
 
 def _to_exact(value: Any, source: Type, target: Type) -> int:

@@ -220,5 +220,11 @@ def castable(source: Type, target: Type) -> bool:
         )
     if assignable(source, target) or source.family == "text" or target.family == "text":
         return True
-    allowed = {("timestamp", "date"), ("timestamp", "time"), ("exact", "micros"), ("exact", "months")}
+    allowed = {
+        ("timestamp", "date"),
+        ("timestamp", "time"),
+        ("time", "timestamp"),
+        ("exact", "micros"),
+        ("exact", "months"),
+    }
     return (source.family, target.family) in allowed | {("micros", "exact"), ("months", "exact")}

@@ -275,7 +275,7 @@ class DataParser(QueryParser):
             self.accept("savepoint")
             return tree.Rollback(self.identifier("the name of a savepoint"))
         chain = self._chain()
-        if self.accept("to"):
+        if not chain and self.accept("to"):
             self.accept("savepoint")
             return tree.Rollback(self.identifier("the name of a savepoint"))
         return tree.Rollback("", chain)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from glimb.engine.values.conditions import Condition
-from glimb.engine.values.conversion import convert
+from glimb.engine.values.conversion import convert, shortest_single
 from glimb.engine.values.types import CLOB, TIME, TIMESTAMP, Type, source_of
 from glimb.suite.expectations.line import Value
 
@@ -21,7 +21,8 @@ def same(expected: Value, value: Any, type_: Type, within: Value | None = None) 
         return _same_parts(expected, value, type_, within)
     if expected.type.is_number and type_.is_number:
         if "approximate" in (expected.type.family, type_.family) and within is None:
-            return as_float(expected.value, expected.type) == as_float(value, type_)
+            wanted, seen = as_float(expected.value, expected.type), as_float(value, type_)
+            return wanted == seen or (type_.kind == "real" and shortest_single(seen) == wanted)
         return _is_near(_ratio(expected.value, expected.type), _ratio(value, type_), within)
     if expected.type.family == type_.family:
         if type_.kind == "char":
