@@ -23,6 +23,8 @@ RESERVED = frozenset(
     then true union unique until update using values when where while window with
     """.split()
 )
+LONGEST_NAME = 128
+"""Characters of an identifier (9075-2 clause 5.2)."""
 MAX_NESTING = 60
 MOST_AHEAD = 3
 """How far the grammar looks beyond the present token."""
@@ -139,6 +141,8 @@ class ParserBase:
     def identifier(self, what: str = "a name") -> str:
         token = self.tokens[self.at]
         if (token.kind == "name" and token.sign not in RESERVED) or token.kind == "quoted":
+            if len(token.value) > LONGEST_NAME:
+                self.fail(f"a name has {LONGEST_NAME} characters at most, this has {len(token.value)}")
             return self.advance().value
         self.wanted = {what: None, **self.wanted}
         if self.token.kind == "name" and self.token.value in RESERVED:

@@ -179,8 +179,24 @@ class QueryParser(ExpressionParser):
         plain = self._plain_row() if not self.tells else None
         if plain is not None:
             return plain
+        alone = self._row_value_alone()
+        if alone is not None:
+            return (alone,)
         value = self.expression()
         return value.items if isinstance(value, tree.RowValue) else (value,)
+
+    def _row_value_alone(self) -> tree.RowValue | None:
+        """A row in parentheses of its own, `(ROW(1, 2))`: one value, of a row type."""
+        start = self.at
+        if not self.is_op("(") or not (self.is_op("(", ahead=1) or self.is_word("row", ahead=1)):
+            return None
+        self.advance()
+        value = self.expression()
+        if isinstance(value, tree.RowValue) and self.is_op(")") and not self.is_op(".", ahead=1):
+            self.advance()
+            return value
+        self.at = start
+        return None
 
     def _plain_row(self) -> tuple[tree.Expression, ...] | None:
         """A row of literals in parentheses, as they stand by the thousand; None for any other."""
