@@ -1,7 +1,8 @@
 """Small changes to our own source, one at a time: which of them does no test notice?
 
     python -m tools.mutants map              runs all tests and writes which lines each of them reaches (.mutants/)
-    python -m tools.mutants run 600 [SEED]   so many changes, chosen over all files by a seed; the tests that reach them
+    python -m tools.mutants run 600 [SEED [PART...]]   so many changes, chosen by a seed over all files, or those in these
+                                             parts of src/glimb; the tests that reach them are asked
 
 A change that is noticed fails a test or never ends. Those that are not are told with their place, and kept in
 .mutants/unnoticed.tsv; `tests/equivalents.tsv` argues for those that change nothing that could be noticed.
@@ -31,9 +32,9 @@ ROOT = Path(__file__).parent.parent
 SOURCE = ROOT / "src" / "glimb"
 KEPT = ROOT / ".mutants"
 EQUIVALENTS = ROOT / "tests" / "equivalents.tsv"
-ROUNDS = (12, 48, 140)
+ROUNDS = (15, 60)
 """How many tests are asked, one round after the other: those first that reach the fewest lines."""
-SECONDS = 150
+SECONDS = 100
 WORKERS = 2
 
 
@@ -143,9 +144,10 @@ def _alive(node: ast.AST) -> Iterator[ast.AST]:
             yield from _alive(inner)
 
 
-def chosen(count: int, seed: int) -> list[Mutant]:
-    """So many changes over all files."""
-    everything = [mutant for path in sorted(SOURCE.rglob("*.py")) for mutant in mutants_of(path)]
+def chosen(count: int, seed: int, parts: list[str]) -> list[Mutant]:
+    """So many changes over all files of these parts."""
+    paths = sorted(path for part in parts or [""] for path in (SOURCE / part).rglob("*.py"))
+    everything = [mutant for path in paths for mutant in mutants_of(path)]
     return random.Random(seed).sample(everything, min(count, len(everything)))
 
 
@@ -250,7 +252,7 @@ def _passes(folder: Path, tests: list[str]) -> bool | None:
             return None
 
 
-def run(count: int, seed: int) -> int:
+def run(count: int, seed: int, parts: list[str]) -> int:
     """Try so many changes; gives how many nobody notices, but for those that are argued for."""
     asked = Asked(*reached_by(), present())
     argued = (
@@ -272,7 +274,7 @@ def run(count: int, seed: int) -> int:
             finally:
                 folders.put(folder)
 
-        for done, (mutant, noticed) in enumerate(pool.map(attempt, chosen(count, seed)), 1):
+        for done, (mutant, noticed) in enumerate(pool.map(attempt, chosen(count, seed, parts)), 1):
             is_argued = (str(mutant.path.relative_to(ROOT)), mutant.before, mutant.after) in argued
             if not noticed and not is_argued:
                 unnoticed.append(mutant)
@@ -290,4 +292,4 @@ if __name__ == "__main__":
     if sys.argv[1:2] == ["map"]:
         write_map()
     else:
-        run(int(sys.argv[2]), int(sys.argv[3]) if len(sys.argv) > 3 else 1)
+        run(int(sys.argv[2]), int(sys.argv[3]) if len(sys.argv) > 3 else 1, sys.argv[4:])
