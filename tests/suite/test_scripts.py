@@ -83,3 +83,20 @@ def test_columns_of_one_name() -> None:
     ):
         text = f"--# case one\n{query}-->   {header}\n-->   {row}\n"
         assert [result.verdict for result in run(Path("one.sql"), text)] == [verdict], (header, row)
+
+
+@pytest.mark.parametrize(
+    ("line", "told"),
+    [
+        ("SELECT 1; --> value 1", "this is a comment: nothing is expected"),
+        ("SELECT 1;\n-- > value 1", "`-- >` is a comment"),
+        ("SELECT 1;\n-->value 1", "a blank is missing behind `-->`"),
+        ("-- # case two\nSELECT 1;", "`-- #` is a comment"),
+        ("SELECT 1; --> see above", ""),
+        ("SELECT '; --> value 1' || 'x';", ""),
+        ("-- SELECT 1; --> value 1\nSELECT 1;", ""),
+    ],
+)
+def test_what_looks_like_an_expecting_line_is_told(line: str, told: str) -> None:
+    found = [w.message for w in read_script("a.sql", f"--# case one\n{line}\n").warnings]
+    assert found == [told] * bool(told)
