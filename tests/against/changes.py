@@ -8,10 +8,11 @@ import random
 TABLES = ("p", "k", "m")
 SCHEMA = """
 CREATE TABLE p (id INTEGER PRIMARY KEY, u INTEGER UNIQUE, v INTEGER CHECK (v < 6), s VARCHAR(3) DEFAULT 'new');
-CREATE TABLE k (id INTEGER PRIMARY KEY, p INTEGER REFERENCES p ON DELETE {delete} ON UPDATE {update}, w INTEGER NOT NULL, d DECIMAL(4,2), UNIQUE (p, w), CHECK (w >= 0 OR d IS NULL));
+CREATE TABLE k (id INTEGER PRIMARY KEY, p INTEGER REFERENCES p ON DELETE {delete} ON UPDATE {update} {deferred}, w INTEGER NOT NULL, d DECIMAL(4,2), UNIQUE (p, w), CHECK (w >= 0 OR d IS NULL));
 CREATE TABLE m (id INTEGER PRIMARY KEY, up INTEGER REFERENCES m ON DELETE CASCADE, g INTEGER GENERATED ALWAYS AS (id * 2) {stored});
 CREATE TABLE log (what VARCHAR(20), a INTEGER, b INTEGER)
 """
+DEFERRED = ("", "DEFERRABLE", "DEFERRABLE INITIALLY DEFERRED")
 ACTIONS = ("NO ACTION", "CASCADE", "SET NULL", "SET DEFAULT")
 TRIGGERS = {
     "here": """
@@ -41,7 +42,7 @@ class Changer:
 
     def schema(self) -> str:
         pick = self.chance.choice
-        return SCHEMA.format(delete=pick(ACTIONS), update=pick(ACTIONS), stored="{stored}")
+        return SCHEMA.format(delete=pick(ACTIONS), update=pick(ACTIONS), stored="{stored}", deferred=pick(DEFERRED))
 
     def number(self, most: int = 8) -> str:
         return self.chance.choice(["NULL", *(str(n) for n in range(-1, most))])
@@ -103,4 +104,4 @@ class Changer:
             name = self.savepoints.pop()
             return pick([f"ROLLBACK TO SAVEPOINT {name}", f"RELEASE SAVEPOINT {name}"])
         self.savepoints = []
-        return pick(["COMMIT", "ROLLBACK"])
+        return pick(["COMMIT", "COMMIT", "ROLLBACK", "SET CONSTRAINTS ALL DEFERRED", "SET CONSTRAINTS ALL IMMEDIATE"])
