@@ -268,8 +268,22 @@ def resolve(
 def _is_open(b: Binding, value: tree.Expression) -> bool:
     """Whether an argument has no value of its own: DEFAULT, or what only takes the value of an OUT parameter."""
     is_default = isinstance(value, tree.DefaultValue)
-    takes_only = isinstance(value, tree.Placeholder) and (b.outside is None or b.outside.parameters is None)
+    outside = b.outside
+    takes_only = isinstance(value, tree.Placeholder) and (
+        outside is None or outside.parameters is None or value.span.start not in outside.numbers
+    )
     return is_default or takes_only or is_unknown(b, value)
+
+
+def output_markers(b: Binding, node: tree.Call) -> set[int]:
+    """Where the dynamic parameters of a CALL stand that only take a value: those for OUT parameters (clause 20.10)."""
+    modes: dict[int, set[str]] = {}
+    for routine in b.catalog.routines.get(b.key("routines", node.name, node), ()):
+        positions = _argument_positions(b, routine, node.arguments)
+        for position, argument in zip(positions, node.arguments, strict=False):
+            if isinstance(position, int) and isinstance(argument.value, tree.Placeholder):
+                modes.setdefault(argument.value.span.start, set()).add(routine.parameters[position].mode)
+    return {start for start, found in modes.items() if found == {"out"}}
 
 
 def _argument_positions(b: Binding, routine: Routine, given: tuple[tree.Argument, ...]) -> list[int] | str:

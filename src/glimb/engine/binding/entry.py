@@ -6,6 +6,7 @@ from typing import NamedTuple
 
 from glimb.engine import resolved as R
 from glimb.engine.binding.areas import binding_for
+from glimb.engine.binding.calls import output_markers
 from glimb.engine.binding.context import Binding
 from glimb.engine.binding.dispatch import bind_condition, bind_statement
 from glimb.engine.binding.nullability import settled, settled_condition
@@ -43,8 +44,12 @@ def bind_alone(catalog: Catalog, node: tree.Statement, source: Source, schema: s
     binder = binding_for(catalog, source, schema=schema)
     binder.outside = outside
     if outside.parameters is not None:
-        # They count as they are read, whatever clause is bound first (9075-2 clause 20.10).
+        # They count as they are read, whatever clause is bound first (9075-2 clause 20.10). Those that only take a value
+        # are given none, but may be: Python's database interface has one value for each.
         starts = sorted(n.span.start for n in walk(node) if isinstance(n, tree.Placeholder))
+        if isinstance(node, tree.Call) and len(starts) != len(outside.parameters):
+            taking = output_markers(binder, node)
+            starts = [start for start in starts if start not in taking]
         outside.numbers = {start: number for number, start in enumerate(starts)}
     binder.transition_tables.update({name: (f"given_rows_{name}", table) for name, table in outside.tables.items()})
     bound = _settled(bind_statement(binder, node), binder)

@@ -108,11 +108,13 @@ def execute(w: StatementWriter, node: R.ExecuteStmt) -> None:
     result = w.function.temp("result")
     w.line(f"{result} = execute_dynamic(s, d, {name}, {_passed(w, node.using, node.using_descriptor)})")
     if node.targets or node.into_descriptor is not None:
-        with w.function.indented(f"if {result}.rows:"):
+        row = w.function.temp("row")
+        w.line(f"{row} = one_row({result})")
+        with w.function.indented(f"if {row} is not None:"):
             if node.into_descriptor is not None:
-                _fill(w, node.into_descriptor, f"{result}.columns", f"one_row({result})")
+                _fill(w, node.into_descriptor, f"{row}[1]", f"{row}[0]")
             else:
-                _take_dynamic(w, node.targets, f"one_row({result}), {result}.columns")
+                _take_dynamic(w, node.targets, f"*{row}")
         with w.function.indented("else:"):
             no_data(w, "EXECUTE found no row")
     record_values(w, node.targets)

@@ -133,11 +133,15 @@ def described(session: Session, name: str, is_input: bool) -> tuple[ResultColumn
     return columns
 
 
-def one_row(result: Result) -> Any:
-    """The row of EXECUTE ... INTO."""
-    if result.rows is None or len(result.rows) != 1:
-        fail("21000", f"the statement gives {len(result.rows or ())} rows where one may be")
-    return result.rows[0]
+def one_row(result: Result) -> tuple[tuple[Any, ...], tuple[ResultColumn, ...]] | None:
+    """The row of EXECUTE ... INTO with its columns: the OUT values of a CALL, or the only row; None where there is none."""
+    if result.out:
+        return tuple(value for _, _, value in result.out), tuple(ResultColumn(n, t) for n, t, _ in result.out)
+    if not result.rows:
+        return None
+    if len(result.rows) > 1:
+        fail("21000", f"the statement gives {len(result.rows)} rows where one may be")
+    return result.rows[0], result.columns
 
 
 def taken(row: tuple[Any, ...], columns: tuple[ResultColumn, ...], types: tuple[Type, ...]) -> tuple[Any, ...]:
