@@ -35,3 +35,4 @@ SELECT * FROM t ORDER BY id; COMMIT;
 SELECT * FROM t ORDER BY id;
 --# session c
 SELECT 1;
+CREATE PROCEDURE told(OUT n INTEGER) SET n = 5; CALL told(?);

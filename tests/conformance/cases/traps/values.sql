@@ -69,3 +69,16 @@ SELECT CAST('1x' AS INTEGER);
 --> fails 22018
 SELECT 1 || 'a';
 --> fails 42804
+
+--# case rounding and extremes
+SELECT ROUND(2.345, 2), ROUND(-2.5, 0), ROUND(15, -1), ROUND(2.5), ROUND(1.5, 5), ROUND(1.005, -70), ROUND(NULL, 1);
+--> rows
+-->   2.35 | -3 | 20 | 3 | 1.5 | 0 | NULL
+SELECT TRUNCATE(2.349, 2), TRUNC(-9.99, 1), TRUNCATE(1.5, 5);
+--> rows
+-->   2.34 | -9.9 | 1.5
+SELECT GREATEST(1, 3, 2), GREATEST(1, NULL), LEAST('b', 'a'), LEAST(2, 1.5);
+--> rows
+-->   3 | NULL | 'a' | 1.5
+SELECT LEAST(1);
+--> fails 42884
