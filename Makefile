@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: help demo cross test thorough unit types lint bench bench-short update-golden docs drawings clean
+.PHONY: help demo cross test thorough unit mutants types lint bench bench-short update-golden docs drawings clean
 
 help:  ## this list
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## (.*)/\1\t\2/' | expand -t 16
@@ -25,16 +25,22 @@ $(VENV)/.installed-test: $(VENV)/.installed
 demo: $(VENV)/.installed-draw  ## open the demo project; without a terminal, run its cases
 	@if [ -t 0 ] && [ -t 1 ]; then $(BIN)/glimb open demo; else $(BIN)/glimb run demo; fi
 
-# Two streams of tests at once, as there are cores: screens wait, and have to be answered in time.
+# Two streams of tests at once, as there are cores: screens wait, and have to be answered in time. Both tell which lines
+# and branches they reach; what they reach together is not to become less.
+COVERED := $(BIN)/python -m slipcover --branch --source src/glimb --json --out
+REACHED := 90
+
 test: $(VENV)/.installed-test  ## everything
 	@sh tools/need-tmux
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
-	@$(BIN)/python -m pytest tests/tui tests/engine > $(VENV)/beside.log 2>&1 & beside=$$!; \
-	$(BIN)/python -m pytest --ignore tests/tui --ignore tests/engine; rest=$$?; \
+	@$(COVERED) $(VENV)/beside.json -m pytest tests/tui tests/engine > $(VENV)/beside.log 2>&1 & beside=$$!; \
+	$(COVERED) $(VENV)/rest.json -m pytest --ignore tests/tui --ignore tests/engine; rest=$$?; \
 	wait $$beside; other=$$?; echo "beside them, the screens and the engine:"; cat $(VENV)/beside.log; exit $$((rest | other))
+	@$(BIN)/python -m slipcover --branch --merge $(VENV)/beside.json $(VENV)/rest.json --out $(VENV)/reached.json --json \
+	  --fail-under $(REACHED) > $(VENV)/reached.txt; few=$$?; tail -1 $(VENV)/reached.txt; exit $$few
 
 thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys, six times as many
 	THOROUGH=1 $(BIN)/python -m pytest tests/tui/test_keys.py tests/engine/test_planner.py tests/engine/test_against_sqlite.py \
@@ -42,6 +48,11 @@ thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys
 
 unit: $(VENV)/.installed-test  ## the tests without the screens
 	$(BIN)/python -m pytest --ignore tests/tui
+
+mutants: $(VENV)/.installed-test  ## small changes to our own source: which does no test notice? (COUNT=, SEED=)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check coverage
+	test -d .mutants || $(BIN)/python -m tools.mutants map
+	$(BIN)/python -m tools.mutants run $(or $(COUNT),600) $(or $(SEED),1)
 
 types: $(VENV)/.installed-test  ## mypy --strict alone
 	$(BIN)/mypy
