@@ -44,8 +44,8 @@ def bind_alone(catalog: Catalog, node: tree.Statement, source: Source, schema: s
     binder = binding_for(catalog, source, schema=schema)
     binder.outside = outside
     if outside.parameters is not None:
-        # They count as they are read, whatever clause is bound first (9075-2 clause 20.10). Those that only take a value
-        # are given none, but may be: Python's database interface has one value for each.
+        # They count as they are read, whatever clause is bound first (9075-2 clause 20.10). Those that only take a
+        # value are given none, but may be: Python's database interface has one value for each.
         starts = sorted(n.span.start for n in walk(node) if isinstance(n, tree.Placeholder))
         if isinstance(node, tree.Call) and len(starts) != len(outside.parameters):
             taking = output_markers(binder, node)

@@ -134,7 +134,8 @@ def described(session: Session, name: str, is_input: bool) -> tuple[ResultColumn
 
 
 def one_row(result: Result) -> tuple[tuple[Any, ...], tuple[ResultColumn, ...]] | None:
-    """The row of EXECUTE ... INTO with its columns: the OUT values of a CALL, or the only row; None where there is none."""
+    """The row of EXECUTE ... INTO with its columns: the OUT values of a CALL, or the only row; None where there is
+    none."""
     if result.out:
         return tuple(value for _, _, value in result.out), tuple(ResultColumn(n, t) for n, t, _ in result.out)
     if not result.rows:
