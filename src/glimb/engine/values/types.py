@@ -220,11 +220,8 @@ def castable(source: Type, target: Type) -> bool:
         )
     if assignable(source, target) or source.family == "text" or target.family == "text":
         return True
-    allowed = {
-        ("timestamp", "date"),
-        ("timestamp", "time"),
-        ("time", "timestamp"),
-        ("exact", "micros"),
-        ("exact", "months"),
-    }
-    return (source.family, target.family) in allowed | {("micros", "exact"), ("months", "exact")}
+    families = {source.family, target.family}
+    if "exact" in families and families & {"micros", "months"}:
+        interval = source if target.family == "exact" else target
+        return interval.size == interval.scale  # of one field
+    return (source.family, target.family) in {("timestamp", "date"), ("timestamp", "time"), ("time", "timestamp")}
