@@ -50,7 +50,6 @@ unit: $(VENV)/.installed-test  ## the tests without the screens
 	$(BIN)/python -m pytest --ignore tests/tui
 
 mutants: $(VENV)/.installed-test  ## small changes to our own source: which does no test notice? (COUNT=, SEED=)
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check coverage
 	test -d .mutants || $(BIN)/python -m tools.mutants map
 	$(BIN)/python -m tools.mutants run $(or $(COUNT),600) $(or $(SEED),1)
 

@@ -1,6 +1,7 @@
 """Random blocks with handlers against a few lines of Python that say what handlers mean (9075-4 clause 13.2): a condition
 looks for its handler where it is raised, from the innermost block outward; CONTINUE goes on behind the statement, EXIT
-leaves the block; what an action raises is looked for around its block."""
+leaves the block; what an action raises is looked for around its block. An ATOMIC block that is left by a condition takes
+back what it has changed, before the action that is the reason; UNDO takes back its own."""
 
 from __future__ import annotations
 
@@ -16,12 +17,15 @@ STATES = ("45001", "45002", "02001", "01H01")
 
 
 class Step(NamedTuple):
-    """`mark`, `signal`, `resignal`, `return`, `leave`, `loop`, `call` or `block`, with what it needs."""
+    """`mark`, `signal`, `resignal`, `return`, `leave`, `loop`, `call`, `block` or `atomic`, with what it needs."""
 
     kind: str
     word: str = ""
     body: tuple[Any, ...] = ()
     handlers: tuple[tuple[str, str, tuple[Any, ...]], ...] = ()
+
+
+Blocks = tuple[Step, ...]
 
 
 class Left(Exception):
@@ -46,14 +50,17 @@ def steps(chance: Random, labels: tuple[str, ...] = (), depth: int = 2, action: 
     """A few steps within blocks and loops of these labels; `action` names the handler whose action they are in."""
     made = []
     for _ in range(chance.choice([1, 1, 2, 3])):
-        kind = chance.choice(["simple", "block", "block", "loop"]) if depth else "simple"
+        kind = chance.choice(["simple", "block", "atomic", "loop"]) if depth else "simple"
         if kind == "simple":
             made.append(simple(chance, labels, bool(action)))
             continue
         label = f"{action}b{depth}"
-        takes = chance.sample([*STATES, "any", "none", "warned"], chance.randint(0, 3)) if kind == "block" else []
+        takes = chance.sample([*STATES, "any", "none", "warned"], chance.randint(0, 3)) if kind != "loop" else []
         actions = [steps(chance, labels, chance.choice([0, 0, 1]), f"{label}h") for _ in takes]
-        handlers = tuple((chance.choice(["EXIT", "CONTINUE"]), take, a) for take, a in zip(takes, actions, strict=True))
+        handlers = tuple(
+            (chance.choice(["EXIT", "CONTINUE", "UNDO" if kind == "atomic" else "EXIT"]), take, a)
+            for take, a in zip(takes, actions, strict=True)
+        )
         made.append(Step(kind, label, steps(chance, (*labels, label), depth - 1, action), handlers))
     return tuple(made)
 
@@ -69,7 +76,7 @@ def sql(made: tuple[Step, ...]) -> str:
 def _one_as_sql(step: Step) -> str:
     match step.kind:
         case "mark":
-            return f"SET t = t || '{step.word}';"
+            return f"INSERT INTO trace (mark) VALUES ('{step.word}');"
         case "signal":
             return f"SIGNAL SQLSTATE '{step.word}';"
         case "resignal":
@@ -77,7 +84,7 @@ def _one_as_sql(step: Step) -> str:
         case "call":
             return f"CALL raises('{step.word}');"
         case "return":
-            return "RETURN t || '!';"
+            return "RETURN;"
         case "leave":
             return f"LEAVE {step.word};"
         case "loop":
@@ -85,74 +92,94 @@ def _one_as_sql(step: Step) -> str:
     handlers = [
         f"DECLARE {k} HANDLER FOR {TAKEN.get(s, f'SQLSTATE {s!r}')} BEGIN {sql(a)} END;" for k, s, a in step.handlers
     ]
-    return f"{step.word}: BEGIN {' '.join(handlers)} {sql(step.body)} END;"
+    word = " ATOMIC" if step.kind == "atomic" else ""
+    return f"{step.word}: BEGIN{word} {' '.join(handlers)} {sql(step.body)} END;"
 
 
 class Meaning:
     """Does the steps, and keeps what they have marked."""
 
     def __init__(self) -> None:
-        self.marks = ""
+        self.marks: list[str] = []
+        self.begun: dict[int, int] = {}
+        """How many marks there were when a block was entered."""
 
-    def run(self, made: tuple[Step, ...], chain: tuple[Step, ...], handled: str = "") -> None:
+    def run(self, made: tuple[Step, ...], chain: Blocks, inside: Blocks, handled: str = "") -> None:
+        """`chain` are the blocks whose handlers count, `inside` those that have been entered."""
         for step in made:
             if step.kind == "mark":
-                self.marks += step.word
+                self.marks.append(step.word)
             elif step.kind in ("signal", "call", "resignal"):
                 # A warning or no data that nobody takes is none for the caller of a routine.
-                self.raised(step.word or handled, chain, step.kind != "call" or step.word[0] == "4")
+                if step.kind != "call" or step.word[0] == "4":
+                    self.raised(step.word or handled, chain, inside)
             elif step.kind == "return":
-                self.marks += "!"
                 raise Left(0)
             elif step.kind == "leave":
                 raise Left(step.word)
             else:
-                self.within(step, chain, handled)
+                self.within(step, chain, inside, handled)
 
-    def within(self, step: Step, chain: tuple[Step, ...], handled: str) -> None:
+    def within(self, step: Step, chain: Blocks, inside: Blocks, handled: str) -> None:
+        self.begun[id(step)] = len(self.marks)
         try:
             for _ in range(2 if step.kind == "loop" else 1):
-                self.run(step.body, (*chain, step), handled)
+                self.run(step.body, (*chain, step), (*inside, step), handled)
         except Left as left:
             if left.block not in (step.word, step):
                 raise
 
-    def raised(self, state: str, chain: tuple[Step, ...], is_told: bool) -> None:
-        for at in range(len(chain) - 1, -1, -1) if is_told else ():
+    def raised(self, state: str, chain: Blocks, inside: Blocks) -> None:
+        for at in range(len(chain) - 1, -1, -1):
             general = {"4": "any", "0": "none" if state[1] == "2" else "warned"}[state[0]]
             for wanted in (state, general):
                 for kind, taken, action in chain[at].handlers:
                     if taken == wanted:
-                        self.run(action, chain[:at], state)
-                        if kind == "EXIT":
-                            raise Left(chain[at])
+                        self.taken(kind, action, chain[: at + 1], inside, state)
                         return
         if state[0] == "4":
+            self.undo([block for block in inside if block.kind == "atomic"])
             raise Left(0, state)
 
+    def taken(self, kind: str, action: tuple[Step, ...], chain: Blocks, inside: Blocks, state: str) -> None:
+        if kind == "CONTINUE":
+            self.run(action, chain[:-1], inside, state)
+            return
+        at = next(n for n, block in enumerate(inside) if block is chain[-1])
+        self.undo([block for block in inside[at + (kind == "EXIT") :] if block.kind == "atomic"])
+        self.run(action, chain[:-1], inside[: at + 1], state)
+        raise Left(chain[-1])
 
-def meant(made: tuple[Step, ...]) -> str:
+    def undo(self, blocks: list[Step]) -> None:
+        for block in blocks[:1]:
+            del self.marks[self.begun[id(block)] :]
+
+
+def meant(made: tuple[Step, ...]) -> tuple[str, str]:
+    """The state that nobody handles, and the marks that are left."""
     meaning = Meaning()
+    state = ""
     try:
-        meaning.run(made, ())
+        meaning.run(made, (), ())
     except Left as left:
-        return left.state or meaning.marks
-    return meaning.marks
+        state = left.state
+    return state, "".join(meaning.marks)
 
 
-def found(made: tuple[Step, ...]) -> str:
+def found(made: tuple[Step, ...]) -> tuple[str, str]:
     text = (
         "CREATE PROCEDURE raises(s CHAR(5)) CASE s WHEN '45001' THEN SIGNAL SQLSTATE '45001'; WHEN '45002' THEN SIGNAL SQLSTATE '45002';"
         " WHEN '02001' THEN SIGNAL SQLSTATE '02001'; ELSE SIGNAL SQLSTATE '01H01'; END CASE;"
-        f"CREATE FUNCTION f() RETURNS VARCHAR(9000) BEGIN DECLARE t VARCHAR(9000) DEFAULT ''; {sql(made)} RETURN t; END; SELECT f();"
+        "CREATE TABLE trace (n INTEGER GENERATED ALWAYS AS IDENTITY, mark CHAR(1));"
+        f"CREATE PROCEDURE p() BEGIN {sql(made)} END; CALL p(); SELECT mark FROM trace ORDER BY n;"
     )
     engine, source = Engine(), Source(text)
     session = engine.session("main")
     outcomes = [o for node in parse(source).statements for o in engine.execute(session, node, source)]
     engine.close()
-    assert all(o.ok for o in outcomes[:2]), [o.failure for o in outcomes]
-    last = outcomes[2]
-    return last.failure.sqlstate if last.failure else last.rows[0][0] if last.rows else ""
+    assert all(o.ok for o in outcomes[:3]), [o.failure for o in outcomes]
+    called, rows = outcomes[3], outcomes[4].rows or []
+    return called.failure.sqlstate if called.failure else "", "".join(mark for (mark,) in rows)
 
 
 def test_handlers_do_what_they_mean() -> None:

@@ -20,6 +20,7 @@ from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.runtime.handlers import find_handler
 from glimb.engine.values.command_codes import ITEMS as COMMAND_ITEMS
 from glimb.engine.values.conditions import Condition
+from glimb.lang.node import walk
 
 # -- conditions
 
@@ -65,7 +66,10 @@ def _jump_to_handler(w: StatementWriter, node: R.SignalStmt, raised: str) -> boo
 
 
 def _leaves_atomic(w: StatementWriter, block: R.BlockStmt) -> bool:
-    """Whether leaving to a block passes an ATOMIC one, which must take its work back."""
+    """Whether leaving to a block passes an ATOMIC one, which must take its work back before the action. The action of
+    a handler may be wanted anywhere in its block: each ATOMIC block inside of the one that is left to may be one."""
+    if w.handling:
+        return any(isinstance(node, R.BlockStmt) and node.atomic for node in walk(block.body))
     return any(b.atomic for b in w.protections if b.depth > block.depth)
 
 
