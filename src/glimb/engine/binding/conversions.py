@@ -59,11 +59,10 @@ def _represent(b: Binding, bound: R.Expr, target: Type) -> R.Expr:
         return R.Strict(target, bound.nullable, "scaled_to_float", (bound,), (10 ** scale_of(source),))
     if target.family == source.family == "exact":
         by = scale_of(target) - scale_of(source)
-        inner = unchecked(bound)
         if by == 0:
-            return typed(inner, target) if inner is bound else inner
+            return typed(bound, target)
         factor = R.Const(target, False, 10**by)
-        return R.Arith(target, bound.nullable, "*", inner, factor)
+        return R.Arith(target, bound.nullable, "*", bound, factor)
     if source.family == "date" and target.family == "timestamp":
         return R.Convert(target, bound.nullable, bound, False)
     if target.kind in ("char", "binary"):
@@ -94,11 +93,10 @@ def bind_converted(b: Binding, bound: R.Expr, target: Type, explicit: bool) -> R
     """The cheapest node that converts: none, a range check, or a call."""
     source = bound.type
     if source.family == target.family == "exact":
-        inner = unchecked(bound)
         if scale_of(source) <= scale_of(target):
-            if inner is bound and _fits_exact(source, target):
+            if _fits_exact(source, target):
                 return represent(b, bound, target)
-            return R.Checked(target, bound.nullable, represent(b, inner, target))
+            return R.Checked(target, bound.nullable, represent(b, unchecked(bound), target))
     if source == target:
         return bound
     if source.family == target.family == "text" and _fits_text(source, target):

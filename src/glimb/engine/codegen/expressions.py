@@ -140,11 +140,11 @@ class ExpressionWriter:
 
     def guarded(self, arguments: tuple[R.Expr, ...]) -> tuple[list[str], list[str]]:
         """Texts of the arguments and the NULL tests to make before they are used. A test computes its argument where
-        that is more than a name. Arguments are evaluated in the order written, all of them where a later one has an
-        effect or may raise a condition: a NULL in an earlier one does not keep it from being computed."""
+        that is more than a name. Arguments are evaluated in the order written, all of them where one has an effect or
+        may raise a condition: a NULL in another one does not keep it from being computed."""
         texts: list[str] = []
         tests: list[str] = []
-        eager = any(may_raise(a) for a in arguments[1:]) and any(self.nullable(a) for a in arguments[:-1])
+        eager = self._is_kept_back(arguments)
         for argument in arguments:
             text = self.value(argument)
             if self.nullable(argument) or (eager and not isinstance(text, Atom)):
@@ -156,6 +156,17 @@ class ExpressionWriter:
                     text = temp
             texts.append(text)
         return texts, [f"({' | '.join(f'({t})' for t in tests)})"] if eager else tests
+
+    def _is_kept_back(self, arguments: tuple[R.Expr, ...]) -> bool:
+        """Whether a NULL test could keep an argument from raising its condition: of an earlier argument, or of a later
+        one where it has no test of its own, in which it would be computed."""
+        nullable = [self.nullable(a) for a in arguments]
+        if not any(nullable):
+            return False
+        return any(
+            (any(nullable[:at]) or (not nullable[at] and any(nullable[at:]))) and may_raise(argument)
+            for at, argument in enumerate(arguments)
+        )
 
     def strict(self, arguments: tuple[R.Expr, ...], code: str) -> str:
         """`code` over the arguments, NULL when one of them is."""
