@@ -9,6 +9,7 @@ import subprocess
 import sys
 import time
 import unicodedata
+from contextlib import suppress
 from pathlib import Path
 
 import pytest
@@ -163,7 +164,11 @@ def test_a_weave_ends_with_its_pool(jobs: str, number: signal.Signals, status: i
     run = glimb("weave", str(script), "--at-most", "10000000", "-j", jobs, start_new_session=True)
     time.sleep(2.5)
     os.killpg(run.pid, number)
-    _, err = run.communicate(timeout=20)
+    try:
+        _, err = run.communicate(timeout=20)
+    finally:
+        with suppress(ProcessLookupError):
+            os.killpg(run.pid, signal.SIGKILL)
     assert run.returncode == status, err
     assert b"Traceback" not in err
     assert is_gone(run.pid)
