@@ -36,7 +36,7 @@ HEAD = """# Conformance
 
 Made by `python -m tools.conformance` from [tests/conformance](../tests/conformance): each feature of ISO/IEC 9075 has the rules
 behind it, in our words, with the clause they come from (edition of 2016), and each rule a case that shows it. A feature
-is done when all its rules are met, in both concurrency models, run bare, recorded and covered, planned and plain.
+is done when all its rules are met, and its parts are done, in both concurrency models, run bare, recorded and covered, planned and plain.
 L01 to L08 are features of Glimb's own, about locks. What is easy to get wrong has cases in `cases/traps`.
 """
 _FEATURE = re.compile(r"# (\S+)$")
@@ -110,17 +110,21 @@ def _script_lines(line: str) -> list[str]:
     return [statement, f"--> rows{mode}", *(f"-->   {row}" for row in rows)]
 
 
-def is_done(feature: Feature, runner: Runner) -> bool:
-    """Whether there are rules, all of them met."""
-    script = feature.script
-    return script is not None and not feature.undone and all(r.verdict == "met" for r in runner.run_script(script))
+def done_among(found: list[Feature]) -> set[str]:
+    """The features whose rules are all met, or, of those that have none of their own, whose parts are done."""
+    runner, done = Runner(), set[str]()
+    for feature in reversed(found):  # its parts follow a feature
+        parts = [f.identifier for f in found if f.identifier.startswith(f"{feature.identifier}-")]
+        met = feature.script is None or all(r.verdict == "met" for r in runner.run_script(feature.script))
+        if met and not feature.undone and (feature.script or parts) and done.issuperset(parts):
+            done.add(feature.identifier)
+    return done
 
 
 def table(found: list[Feature]) -> str:
     """The document."""
     parts = [HEAD]
-    runner = Runner()
-    done = {f.identifier for f in found if is_done(f, runner)}
+    done = done_among(found)
     standard = [f for f in found if f.group != "locks"]
     locks = [f for f in found if f.group == "locks"]
     parts.append(
