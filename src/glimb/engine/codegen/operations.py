@@ -81,7 +81,7 @@ QUIET = frozenset(("as_is", "without_padding", "negate", "to_float"))
 
 def template_of(operation: str, count: int, constants: Sequence[Any] = ()) -> str:
     """Python text of an operation over so many arguments, with `{0}`, `{1}`, ... for these."""
-    if operation == "multiply_interval" and constants[0] == constants[1]:
+    if operation == "multiply_interval" and constants and constants[0] == constants[1]:
         return "({0} * {1})"
     template = TEMPLATES.get(operation)
     if template is None:

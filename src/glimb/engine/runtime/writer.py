@@ -111,14 +111,6 @@ class Writer:
         self.count = len(found)
         return self.finish()
 
-    def clear(self) -> int:
-        """Remove all rows, which are locked: no triggers, and no keys, as nobody else refers to them (TRUNCATE)."""
-        for row in list(self.table.scan()):
-            self.session.watch()
-            self.session.change(self.table, row[-1], row, None)
-            self.count += 1
-        return self.finish()
-
     def merge(
         self,
         updates: list[tuple[Row, tuple[Any, ...]]],
