@@ -51,8 +51,8 @@ def outside_view(name: str) -> NoReturn:
 
 
 def truncate(session: Session, depth: int, table: Table, restart: bool) -> None:
-    """TRUNCATE TABLE (clause 14.10): all rows go, without triggers, and without a look at keys, as no other table refers
-    to them; identities may start again."""
+    """TRUNCATE TABLE (clause 14.10): all rows go, without triggers, and without a look at keys, as no other table
+    refers to them; identities may start again."""
     writer = Writer(session, depth, table)
     try:
         while not session.claims.lock_rows(table, list(table.scan())):
