@@ -38,8 +38,7 @@ def layered(count: int, edges: Sequence[Edge], layers: Sequence[int] | None = No
     if not count:
         return Layout(0, [], [], [[] for _ in edges])
     if layers is None:
-        found = igraph.Graph(n=count, edges=list(edges), directed=True).layout_sugiyama()
-        layers = [round(y) for _, y in found]
+        layers = _layers(count, edges)
     every, steps, routes = list(layers), list[Edge](), list[list[int]]()
     for start, end in edges:  # an edge over several layers becomes one of several steps, each to the next layer
         a, b = layers[start], layers[end]
@@ -52,6 +51,39 @@ def layered(count: int, edges: Sequence[Edge], layers: Sequence[int] | None = No
     places = [x for x, _ in laid]
     least = min(places)
     return Layout(count, every, [place - least for place in places], routes)
+
+
+def _layers(count: int, edges: Sequence[Edge]) -> list[int]:
+    """A layer for each node: behind all that lead to it, as near to what it leads to as that lets it; of a circle the
+    edge that closes it goes back. Not igraph's own, whose solver now and then ends the process (1.0)."""
+    after: list[list[int]] = [[] for _ in range(count)]
+    for start, end in edges:
+        after[start].append(end)
+    ended: list[int] = []
+    open_now, onward = [False] * count, [list[int]() for _ in range(count)]
+    seen = [False] * count
+    for root in range(count):
+        walk = [] if seen[root] else [(root, iter(after[root]))]
+        while walk:
+            node, rest = walk[-1]
+            seen[node] = open_now[node] = True
+            following = next(rest, None)
+            if following is None:
+                open_now[node] = False
+                ended.append(node)
+                walk.pop()
+            elif not open_now[following]:
+                onward[node].append(following)
+                if not seen[following]:
+                    walk.append((following, iter(after[following])))
+    layers = [0] * count
+    for node in reversed(ended):
+        for following in onward[node]:
+            layers[following] = max(layers[following], layers[node] + 1)
+    led_to = {following for some in onward for following in some}
+    for node in set(range(count)) - led_to:
+        layers[node] = min((layers[following] for following in onward[node]), default=1) - 1
+    return layers
 
 
 THIN = 7.0
