@@ -32,9 +32,9 @@ ROOT = Path(__file__).parent.parent
 SOURCE = ROOT / "src" / "glimb"
 KEPT = ROOT / ".mutants"
 EQUIVALENTS = ROOT / "tests" / "equivalents.tsv"
-ROUNDS = (15, 60)
-"""How many tests are asked, one round after the other: those first that reach the fewest lines."""
-SECONDS = 100
+ROUNDS = ((15, 100), (60, 100), (10_000, 900))
+"""How many tests are asked, one round after the other, and for how many seconds: those first that reach the fewest
+lines. What every query goes through is reached by a thousand tests, and noticed by few of them: in the end all are asked."""
 WORKERS = 2
 
 
@@ -224,21 +224,21 @@ def is_noticed(folder: Path, mutant: Mutant, tests: list[str]) -> bool:
     """Whether one of the tests fails, or does not end where it ends without the change."""
     place = folder / mutant.path.relative_to(ROOT)
     begun = 0
-    for count in ROUNDS:
+    for count, seconds in ROUNDS:
         some, begun = tests[begun : begun + count], begun + count
         if not some:
             break
         place.write_text(mutant.text)
         try:
-            ended = _passes(folder, some)
+            ended = _passes(folder, some, seconds)
         finally:
             place.write_text(mutant.path.read_text())
-        if ended is False or (ended is None and _passes(folder, some)):
+        if ended is False or (ended is None and _passes(folder, some, seconds)):
             return True
     return False
 
 
-def _passes(folder: Path, tests: list[str]) -> bool | None:
+def _passes(folder: Path, tests: list[str], seconds: int) -> bool | None:
     """Whether tests pass in a folder; None when they are not over in time."""
     around = {**os.environ, "PYTHONPATH": f"{folder}/src", "PYTHONDONTWRITEBYTECODE": "1"}
     command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *tests]
@@ -246,7 +246,7 @@ def _passes(folder: Path, tests: list[str]) -> bool | None:
         command, cwd=folder, env=around, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True
     ) as process:
         try:
-            return process.wait(SECONDS) == 0
+            return process.wait(seconds) == 0
         except subprocess.TimeoutExpired:
             os.killpg(process.pid, 9)
             return None
