@@ -169,6 +169,8 @@ def _own(node: Any) -> Iterator[str]:
             yield f"{node.kind.upper()}{' ALL' if node.all else ''}"
         case tree.Join():
             yield f"{node.kind.upper()} JOIN"
+            if node.condition is not None and any(isinstance(n, tree.Subquery) for n in walk(node.condition)):
+                yield "subquery in ON"
         case tree.FunctionCall() if node.over is not None:
             yield "window"
         case tree.FunctionCall() if node.name[-1] in ("count", "sum", "min", "max", "every", "some"):
@@ -176,12 +178,10 @@ def _own(node: Any) -> Iterator[str]:
         case tree.Select():
             yield from (["DISTINCT"] if node.distinct else [])
             yield from (["HAVING"] if node.having is not None else [])
-            for clause in ("items", "where", "having", "sources"):
+            for clause in ("items", "where", "having"):
                 inner = getattr(node, clause)
                 if inner and any(isinstance(n, tree.Subquery) for n in walk(inner)):
-                    yield {"items": "subquery in SELECT", "sources": "subquery in ON"}.get(
-                        clause, f"subquery in {clause.upper()}"
-                    )
+                    yield f"subquery in {'SELECT' if clause == 'items' else clause.upper()}"
         case tree.Query() if node.fetch is not None:
             yield "FETCH FIRST"
 

@@ -490,11 +490,11 @@ def _things(source: Source, parsed: Parsed) -> list[Statement | Broken | Mark]:
 def _lookalikes(source: Source) -> Iterator[Problem]:
     """Comments that look like an arranging or expecting line and are none, or nearly none."""
     words = "|".join(sorted({*_DIRECTIVES, *_EXPECTING}))
-    for found in re.finditer(
-        rf"(?im)^(?![ \t]*--)(?:[^'\n]|'[^'\n]*')*?;[ \t]*(-->[ \t]+(?:{words})\b.*)", source.text
-    ):
-        hint = "an expecting line stands alone, below its statement"
-        yield Problem("01000", "this is a comment: nothing is expected", Span(*found.span(1)), hint, source)
+    for found in re.finditer(rf"(?i);[ \t]*(-->[ \t]+(?:{words})\b.*)", source.text):
+        before = source.text[source.text.rfind("\n", 0, found.start()) + 1 : found.start()]
+        if not before.lstrip().startswith("--") and before.count("'") % 2 == 0:
+            hint = "an expecting line stands alone, below its statement"
+            yield Problem("01000", "this is a comment: nothing is expected", Span(*found.span(1)), hint, source)
     for found in re.finditer(rf"(?im)^[ \t]*(--\s*-*>+\s*|--\s*#\s*)(?:{words})\b", source.text):
         sign = found[1].strip()
         if found[1] == sign or sign not in ("-->", "--#"):

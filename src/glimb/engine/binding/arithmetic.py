@@ -24,7 +24,9 @@ def unary(b: Binding, node: tree.Unary) -> R.Expr:
         b.fail("42804", f"{node.sign} needs a number, this is {operand.type}", node)
     if node.sign == "+":
         return operand
-    if isinstance(operand, R.Const) and operand.value not in (None, -operand.type.limit):
+    # The least integer has no opposite of its type: that is told when it runs.
+    is_least = isinstance(operand, R.Const) and operand.type.is_integer and operand.value == -operand.type.limit
+    if isinstance(operand, R.Const) and operand.value is not None and not is_least:
         return R.Const(operand.type, False, -operand.value)
     negated = R.Strict(operand.type, operand.nullable, "negate", (unchecked(operand),))
     return R.Checked(operand.type, operand.nullable, negated) if operand.type.family == "exact" else negated

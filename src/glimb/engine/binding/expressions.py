@@ -253,7 +253,8 @@ def bind_cast(b: Binding, node: tree.Cast) -> R.Expr:
     if not T.castable(operand.type, target):
         b.fail("42804", f"{operand.type} cannot be cast to {target}", node)
     if (operand.type.family, target.family) == ("time", "timestamp"):  # of today
-        operand = R.Strict(T.TIMESTAMP, operand.nullable, "at_time", (operand,))
+        today = R.Strict(T.DATE, False, "current_date", ())
+        operand = R.Strict(T.TIMESTAMP, operand.nullable, "day_at_time", (today, operand))
     cast = bind_converted(b, operand, target, explicit=True)
     domain = b.domain(node.type) if node.type.element is None and not node.type.fields else None
     return in_domain(b, cast, domain) if domain is not None and domain.checks else cast

@@ -22,7 +22,7 @@ TEMPLATES: dict[str, str] = {
     "subtract_intervals": "({0} - {1})",
     "multiply_interval": "(divide({0} * {1}, {a}) * {b})",
     "divide_interval": "(divide({0} * {a}, {1} * {b}) * {b})",
-    "at_time": "s.now().combine(s.now(), {0})",
+    "day_at_time": "s.now().combine({0}, {1})",
     "current_date": "s.now().date()",
     "current_time": "s.now().time()",
     "current_timestamp": "s.now()",

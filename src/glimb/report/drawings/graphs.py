@@ -54,8 +54,8 @@ def layered(count: int, edges: Sequence[Edge], layers: Sequence[int] | None = No
 
 
 def _layers(count: int, edges: Sequence[Edge]) -> list[int]:
-    """A layer for each node: behind all that lead to it, as near to what it leads to as that lets it; of a circle the
-    edge that closes it goes back. Not igraph's own, whose solver now and then ends the process (1.0)."""
+    """A layer for each node: behind all that lead to it; where nothing does, right before what it leads to. Of a circle
+    the edge that closes it goes back. Not igraph's own, whose solver has ended the process (1.0)."""
     after: list[list[int]] = [[] for _ in range(count)]
     for start, end in edges:
         after[start].append(end)
