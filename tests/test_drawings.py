@@ -220,7 +220,9 @@ def test_what_is_on_a_ladder(tolls: Path) -> None:
     modes = Counter(
         m.text for m in page.marks if isinstance(m, Words) and m.text in ("X", "IX") and m.anchor == "middle"
     )
-    assert modes == Counter(mode for name in lanes for spell in found.spells(name) for _, mode in spell.modes)
+    assert modes == Counter(
+        mode for name in lanes for group in found.groups(name) for spell in group.spells for _, mode in spell.modes
+    )
     circle = [named[name].text for name in named if name.startswith("circle-")]
     assert len(circle) == 3
     assert sum(isinstance(m, Words) and m.text.endswith("ended") for m in page.marks) == 1

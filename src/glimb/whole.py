@@ -34,6 +34,14 @@ def write_whole(path: Path, content: bytes) -> None:
         raise OSError(error.errno, error.strerror, str(path)) from None
 
 
+def append(path: Path, text: str) -> None:
+    """Add to a file; it is on the disk then. OSError when that cannot be done: some of it may be there."""
+    with path.open("ab") as file:
+        file.write(text.encode())
+        file.flush()
+        os.fsync(file.fileno())
+
+
 def write_script(path: Path, text: str) -> None:
     """Write a text with plain line ends, as UTF-8; with those that the file has had."""
     ending = b"\r\n" if path.exists() and b"\r\n" in path.read_bytes() else b"\n"

@@ -10,6 +10,7 @@ import pytest
 from glimb.cli import main
 from glimb.engine.engine import Engine
 from glimb.report.climbed import as_object
+from glimb.suite import climber
 from glimb.suite.climbing import Line, Wanted, chosen
 from glimb.suite.replay import Replay
 from glimb.suite.script import read_script
@@ -66,7 +67,7 @@ def replay() -> Replay:
 
 
 def climbed(replay: Replay, number: int) -> list[Line]:
-    return replay.climbed(FIRST + number - 1).lines
+    return climber.climbed(replay, FIRST + number - 1).lines
 
 
 def step(lines: list[Line], text: str) -> Line:

@@ -139,7 +139,7 @@ def test_statements_taken_out_can_be_run() -> None:
             bench = Workbench(replay(project, script, case))
             bench.begin()
             for rung in range(1, bench.replay.length + 1):
-                course = bench.climber.climb(rung)
+                course = bench.sides.climber.climb(rung)
                 for at in range(0, len(course), 3):
                     line = course.lines[at]
                     try:
@@ -233,7 +233,7 @@ def test_a_ladder_worked_on() -> None:
     ]
     text = bench.text("work")
     again = Workbench(Replay(Engine(), script.cases[0], script.source))
-    again.resume(moves_of(text))
+    again.resume(*moves_of(text))
     again.begin()
     assert case_text(script.cases[0], "work", again.replay.moves) == text
     assert [r.last.row_count for r in again.view().ladder.rungs] == [r.last.row_count for r in view.ladder.rungs]

@@ -10,7 +10,7 @@ import pytest
 from glimb.engine.engine import Engine
 from glimb.report.jsonl import as_object
 from glimb.suite.execute import Executed
-from glimb.suite.kept import kept_in
+from glimb.suite.kept import kept_in, moves_of, setup_in
 from glimb.suite.replay import Replay
 from glimb.suite.script import read_script
 from glimb.suite.workbench import Workbench
@@ -130,7 +130,8 @@ def state(replay: Replay) -> dict[str, Any]:
     outcomes = [
         [as_object(Executed(r.number, r.line, r.text, o, [])) for o in (r.outcome, r.last)] for r in replay.ladder.rungs
     ]
-    rails = [{n: (x.state, x.events, x.locks) for n, x in r.rails.items()} for r in replay.ladder.rungs]
+    named = replay.ladder.sessions
+    rails = [{n: (r.rails[n].state, r.rails[n].events, r.rails[n].locks) for n in named} for r in replay.ladder.rungs]
     versions = [replay.ladder.version_rung(r.last.version) for r in replay.ladder.rungs if r.last.version is not None]
     return {
         "rows": rows,
@@ -145,11 +146,11 @@ def state(replay: Replay) -> dict[str, Any]:
     }
 
 
-def made(text: str, keep_behind: float) -> Replay:
+def made(text: str, keep_behind: float, number: int = 0) -> Replay:
     script = read_script("ladder.sql", text)
     assert not script.problems
     case = script.cases[0]
-    side = case.twin.values[0] if case.twin is not None else ""
+    side = case.twin.values[number] if case.twin is not None else ""
     return Replay(Engine(), case, script.source, side, keep_behind=keep_behind)
 
 
@@ -200,6 +201,58 @@ def check_walk(seed: int) -> None:
 @pytest.mark.parametrize("seed", range(120))
 def test_after_any_walk_the_state_is_that_of_a_fresh_run(seed: int) -> None:
     check_walk(seed)
+
+
+def check_sides(seed: int) -> None:
+    """Work at random on a case that runs twice, now on one side and now on the other, the setup too: each side is as a
+    fresh run of the same moves on it, and what was kept is the same ladder again."""
+    rng = random.Random(seed)
+    text = ladder(rng).replace("--# case any", f"--# case any\n--# twin {rng.choice(TWINS)}", 1)
+    bench = Workbench(made(text, 0.0, 0), made(text, 1e9, 1))
+    bench.begin()
+    for _ in range(4):
+        rungs = range(1, bench.replay.length + 1)
+        bench.turn(rng.randint(0, 1))
+        act = rng.randint(0, 5)
+        if act == 0 or not rungs:
+            bench.type(f"{statement(rng)};", rng.choice(SESSIONS))
+        elif act == 1:
+            bench.change(rng.choice(rungs), f"{statement(rng)};")
+        elif act == 2:
+            bench.leave_out(rng.choice(rungs))
+        elif act == 3:
+            bench.rewind(rng.choice(rungs))
+            if rng.random() < 0.5:
+                bench.bring()
+        elif act == 4:
+            bench.pin(rung := rng.choice(rungs), bench.pins(rung))
+        else:
+            bench.only(rng.sample(rungs, min(3, len(rungs))))
+        seen = bench.view()
+        for number, replay in enumerate(bench.sides.all):
+            fresh = made(text, 1e9, number)
+            fresh.moves = bench.replay.moves[:]
+            fresh.at(fresh.length)
+            assert state(replay) == state(fresh), f"seed {seed}, side {number}"
+            assert len(seen.ladders[number].rungs) == fresh.length
+    again = Workbench(made(text, 1e9))
+    again.resume(*moves_of(bench.setup_text() + bench.text("any")))
+    assert again.setup_text() == bench.setup_text()
+    assert again.text("any") == bench.text("any")
+    file = kept_in(setup_in(text, bench.setup_text()) if bench.setup_text() else text, bench.text("any"), "any")
+    if "--# setup\n--# case" not in bench.setup_text() + bench.text("any"):
+        assert made_text(file) == made_text(bench.setup_text() or text.split("--# case")[0], bench.text("any"))
+
+
+def made_text(*parts: str) -> list[str]:
+    """The statements and expectations of a script, settings and blank lines aside."""
+    lines = [" ".join(line.split()) for part in parts for line in part.split("\n")]
+    return [line for line in lines if line and not line.startswith(("--# model", "--# twin", "--# case"))]
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_both_sides_of_a_case_that_runs_twice_are_worked_on(seed: int) -> None:
+    check_sides(seed)
 
 
 WORKED = """--# case kept

@@ -352,3 +352,45 @@ def test_random_keys_in_a_terminal(open_terminal: Opener, ferry: Path) -> None:
     terminal.keys("C-c")
     terminal.until("ended=0")
     assert not list(ferry.glob("state/glimb/fault*"))  # a fault that was told has left a report
+
+
+def test_the_setup_and_both_sides(open_terminal: Opener, ferry: Path) -> None:
+    """A rung of the setup is changed, pinned and kept with its file; a case that runs twice is worked on at both sides."""
+    path = ferry / "cases" / "twice.sql"
+    path.write_text(
+        "-- of two clerks\n--# setup\n-- one has begun\nUPDATE trip SET sold = 6 WHERE id = 1;\nCOMMIT;\n\n"
+        "--# case two clerks\n--# twin model = versions | locking\n--# session desk\nUPDATE trip SET sold = 9 WHERE id = 1;\n"
+        "--# session pier\nSELECT sold FROM trip WHERE id = 1;\n--> value 6\n--# session desk\nROLLBACK;\n\n--# case other\nSELECT 1;\n--> value 1\n"
+    )
+    terminal = open_terminal(path)
+    terminal.until("model locking", "D: model versions", "1 slip")
+    terminal.keys("D")
+    terminal.until("model versions", "D: model locking, 1 slip", "1 met")
+    terminal.keys("o")
+    terminal.type("CALL sell(2, 1, ?);")
+    terminal.until("worked on", "CALL sell(2, 1, ?)", "total = 11")
+    terminal.keys("Escape", "Enter")
+    terminal.until("Climb   rung 6 › sell")
+    terminal.keys("Escape", "Home", "e")
+    terminal.until("it belongs to the setup of all cases")
+    terminal.keys("End", "C-u")
+    terminal.type("UPDATE trip SET sold = 7 WHERE id = 1;")
+    terminal.until("4≠", "= 7", "was", "1 slip")
+    terminal.keys("Home", "Down", "Down", "Down", "p")
+    terminal.until("Expect of rung 4", "under versions: value 7", "under locking: waits for desk")
+    terminal.keys("Enter")
+    terminal.until("model versions  (D: model locking)", "1 met")
+    terminal.keys("D")
+    terminal.until("model locking  (D: model versions)", "1 met", "waits for desk")
+    terminal.keys("k")
+    terminal.until("the setup of all its cases with it")
+    terminal.keys("Enter")
+    terminal.until("kept in cases/twice.sql")
+    terminal.until_gone("worked on")
+    text = path.read_text()
+    assert text.startswith(
+        "-- of two clerks\n--# setup\n-- one has begun\nUPDATE trip SET sold = 7 WHERE id = 1;\nCOMMIT;\n\n"
+    )
+    assert "--> under versions: value 7\n--> under locking: waits for desk" in text
+    assert text.endswith("--# case other\nSELECT 1;\n--> value 1\n")
+    assert "2 met" in glimb("run", str(path)), glimb("run", str(path))

@@ -70,12 +70,13 @@ def course_of(replay: Replay, rung: int | None, rounds: Rounds) -> Course:
     """The course of a rung, of the last one with routines where none is named, with these rounds of its loops beside
     the first and the last ones; ProblemError when there is none."""
     from glimb.lang.problem import Problem, ProblemError
+    from glimb.suite.climber import climbed
 
     number = rung if rung is not None else _last_with_routines(replay)
     if not 1 <= number <= replay.length:
         told = f"there are rungs 1 to {replay.length}" if replay.length else "there are none"
         raise ProblemError(Problem("42704", f"there is no rung {number}", hint=told))
-    return replay.climbed(number, rounds)
+    return climbed(replay, number, rounds)
 
 
 def _last_with_routines(replay: Replay) -> int:

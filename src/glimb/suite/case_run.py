@@ -34,7 +34,7 @@ class CaseRun:
         self.driver = Driver(engine, source, case.twin, side, lets)
         self.made = 0
         """How many steps have been carried out, those of the setup included."""
-        self.waiting: dict[str, Rung] = {}
+        self.waiting = self.ladder.waiting
         self.unseen: dict[str, Rung] = {}
 
     def start(self) -> None:
@@ -46,7 +46,7 @@ class CaseRun:
         """Run the case; `done` are the rungs of its setup when that has been done already."""
         self.start()
         if done is not None:
-            self.ladder.rungs += done
+            self.ladder.take(done)
         else:
             for step in self.case.setup:
                 self.step(step, True)
@@ -97,6 +97,7 @@ class CaseRun:
         self.ladder.rungs.append(rung)
         if first.waiting is not None:
             self.waiting[step.session] = rung
+            self.ladder.waits.append(rung)
         for ended in told[1:]:
             self._ended(ended, len(self.ladder.rungs) - 1)
         self._rails(rung, [t.outcome for t in told])
@@ -135,7 +136,7 @@ class CaseRun:
         for expectation in due:
             self._check_table(expectation, outcome)
             self._check_waymark(expectation)
-            rung.verdicts.append(judge(expectation, outcome, around))
+            self.ladder.judge(rung, judge(expectation, outcome, around))
         if outcome.failure is not None:
             self._nothing_unseen(rung)
 
@@ -166,7 +167,7 @@ class CaseRun:
         spoken = any(v.expectation and v.expectation.kind in ("fails", "deadlock") for v in rung.verdicts)
         named = any(v.expectation is None for v in rung.verdicts)
         if rung.last.failure is not None and not spoken and not named:
-            rung.verdicts.append(Verdict(None, False, "no condition", failure_text(rung.last.failure)))
+            self.ladder.judge(rung, Verdict(None, False, "no condition", failure_text(rung.last.failure)))
 
     def _blame_unseen(self, session: str) -> None:
         """A statement that came out of its wait with a condition nobody asked about."""
@@ -180,7 +181,7 @@ class CaseRun:
             self._blame_unseen(session)
         for rung in self.waiting.values():
             seen = f"{rung.session} still {waiting_text(rung.outcome.waiting)}"
-            rung.verdicts.append(Verdict(None, False, "the statement ends", seen))
+            self.ladder.judge(rung, Verdict(None, False, "the statement ends", seen))
         self.ladder.warnings += self._left_behind()
 
     def _left_behind(self) -> list[str]:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from glimb.engine.outcomes.events import FOLDED, Rounds
+from glimb.engine.outcomes.events import FOLDED, UNFOLDED, Rounds
 from glimb.lang.problem import Problem, ProblemError
 from glimb.suite import ways
+from glimb.suite.climbing import lines_of
 from glimb.suite.course import Course
 from glimb.suite.replay import Replay
+from glimb.suite.script import StatementStep
 
 Way = Callable[[Course, int], int]
 """From a step of a course to another one; to the same where it leads nowhere."""
@@ -18,6 +20,26 @@ AROUND = 200
 
 AT_A_TIME = 50_000
 """Rounds of a loop that are kept at a time when something is looked for in all of them."""
+
+
+def climbed(replay: Replay, rung: int, rounds: Rounds = UNFOLDED) -> Course:
+    """Run a rung so that what happens inside it is kept, with these rounds of its loops (all); gives its course.
+    The replay stands behind it then; a rung that waits has come to its wait, or as far as it came in the end."""
+    step = replay.step(rung)
+    replay.at(rung - 1)
+    shared = replay.engine.shared
+    recording, shared.recording = shared.recording, True
+    shared.keep_rounds(rounds)
+    try:
+        replay.at(rung)
+        found = replay.ladder.rungs[rung - 1]
+        if found.last.waiting is not None:
+            replay.finish()
+    finally:
+        shared.recording = recording
+        shared.keep_rounds(None)
+    statement = step.statement if isinstance(step, StatementStep) else None
+    return Course(found, list(lines_of(found, statement)), statement)
 
 
 class Climber:
@@ -35,7 +57,7 @@ class Climber:
     def climb(self, rung: int, rounds: Rounds = FOLDED) -> Course:
         """What happened inside a rung; of long loops the first and the last rounds, and those that are wanted."""
         self.is_stopped = False
-        course = self.replay.climbed(rung, rounds)
+        course = climbed(self.replay, rung, rounds)
         if self.is_stopped:  # then it is not what happened
             self.replay.at(0)
         self.replay.at(self.replay.length)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from datetime import datetime
 from typing import NamedTuple
 
@@ -11,8 +10,6 @@ from glimb.engine.outcomes.outcome import (
     Holding,
     Outcome,
     TransactionEvent,
-    describe_lock,
-    is_key_lock,
     locks_of,
 )
 from glimb.engine.outcomes.steps import Step, last_step, read_steps
@@ -22,6 +19,7 @@ from glimb.lang.problem import Problem
 from glimb.lang.source import Source
 from glimb.suite.expectations.kind import Verdict
 from glimb.suite.script import Case
+from glimb.suite.spells import Group, Holdings, Spell
 
 
 class RailState(Record):
@@ -34,22 +32,6 @@ class RailState(Record):
     @property
     def locks(self) -> list[HeldLock]:
         return locks_of(self.holding)
-
-
-class Spell:
-    """How long a session holds a lock: from the rung at which it is taken to the one before `end`."""
-
-    def __init__(self, lock: HeldLock, start: int) -> None:
-        self.lock = lock
-        self.start = start
-        self.end = start
-        self.modes = [(start, lock.mode)]
-        """Its modes, each with the rung from which on it is held so."""
-
-    def at(self, rung: int) -> HeldLock:
-        """The lock as it is held after a rung (from 0)."""
-        mode = next(mode for start, mode in reversed(self.modes) if start <= rung)
-        return self.lock._replace(mode=mode)
 
 
 class Rung:
@@ -138,13 +120,19 @@ class Ladder:
         """How many commits there had been before the case."""
         self.setting: Setting | None = None
         """None until the case has begun."""
+        self.met_count = self.slipped = 0
+        """How many expectations of its rungs were met, and how many slipped."""
         self.slips: list[Verdict] = []
         """Slips that belong to no rung: an error of the case, a session left waiting."""
         self.problems: list[Problem] = []
         """Wrong lines of the case that were found only when it ran."""
         self.warnings: list[str] = []
-        self._spells: dict[str, list[Spell]] = {}
         """What the case leaves behind without saying so."""
+        self.waiting: dict[str, Rung] = {}
+        """The rungs that wait, by session."""
+        self.waits: list[Rung] = []
+        """All that have waited or do."""
+        self.holdings: dict[str, Holdings] = {}
 
     def version_rung(self, version: int) -> Rung | None:
         """The rung at which a version was committed; None when it is that of the fixture."""
@@ -159,50 +147,50 @@ class Ladder:
 
     def waits_at(self, number: int) -> dict[str, Rung]:
         """Of the sessions that wait after rung `number` (from 0): the rung in which each does."""
-        return {
-            r.session: r
-            for r in self.rungs[: number + 1]
-            if r.outcome.waiting is not None and (r.ended_at is None or r.ended_at > number)
-        }
+        begun = (r for r in self.waits if r.number - 1 <= number)
+        return {r.session: r for r in begun if r.ended_at is None or r.ended_at > number}
 
-    def spells(self, session: str) -> list[Spell]:
-        """What a session holds and how long, in the order of the rungs: found from what each rung adds."""
-        found = self._spells.get(session)
-        if found is None:
-            found = self._spells[session] = list(self._read_spells(session))
+    def _holdings(self, session: str) -> Holdings:
+        found = self.holdings.setdefault(session, Holdings())
+        found.read(len(self.rungs), lambda number: self.rungs[number].rails[session].holding)
         return found
 
-    def _read_spells(self, session: str) -> Iterator[Spell]:
-        held: dict[tuple[str, str, str], Spell] = {}
-        before: Holding = ([], 0)
-        for number, rung in enumerate(self.rungs):
-            now = rung.rails[session].holding
-            if now[0] is before[0]:
-                fresh = now[0][before[1] : now[1]]
-            else:
-                fresh = list(dict(now[0][: now[1]]).items())
-                kept = {describe_lock(r, m)[:3] for r, m in fresh}
-                for what in [w for w in held if w not in kept]:
-                    held.pop(what).end = number
-            before = now
-            for lock in (describe_lock(r, m) for r, m in fresh if not is_key_lock(r)):
-                spell = held.get(lock[:3])
-                if spell is None:
-                    spell = held[lock[:3]] = Spell(lock, number)
-                    yield spell
-                elif spell.modes[-1][1] != lock.mode:
-                    spell.modes.append((number, lock.mode))
-        for spell in held.values():
-            spell.end = len(self.rungs)
+    def groups(self, session: str) -> list[Group]:
+        """What a session holds and how long, in groups that do not overlap."""
+        return [group for group in self._holdings(session).groups if group.start < len(self.rungs)]
+
+    def group_at(self, number: int, session: str) -> Group | None:
+        """The locks of which a session may hold some after rung `number` (from 0)."""
+        return self._holdings(session).at(number)
 
     def held_at(self, number: int, session: str) -> list[Spell]:
         """What a session holds after rung `number` (from 0)."""
-        return [spell for spell in self.spells(session) if spell.start <= number < spell.end]
+        group = self.group_at(number, session)
+        return [spell for spell in group.spells if spell.start <= number < spell.end] if group is not None else []
+
+    def grown_from(self, other: Ladder, rungs: int) -> None:
+        """Know what another ladder knows of so many rungs, which are the first of this one too."""
+        self.holdings = {session: Holdings(known, rungs) for session, known in other.holdings.items()}
+
+    def take(self, rungs: list[Rung]) -> None:
+        """Begin with rungs that have been run already."""
+        self.rungs += rungs
+        self.sessions += dict.fromkeys(rung.session for rung in rungs if rung.session not in self.sessions)
+        self.waits += (rung for rung in rungs if rung.outcome.waiting is not None)
+        for verdict in (verdict for rung in rungs if rung.verdicts for verdict in rung.verdicts):
+            self._count(verdict)
+
+    def judge(self, rung: Rung, verdict: Verdict) -> None:
+        """Say of a rung what became of an expectation."""
+        rung.verdicts.append(verdict)
+        self._count(verdict)
+
+    def _count(self, verdict: Verdict) -> None:
+        if verdict.met:
+            self.met_count += 1
+        else:
+            self.slipped += 1
 
     @property
     def slip_count(self) -> int:
-        return len(self.slips) + sum(len(rung.slips) for rung in self.rungs if rung.verdicts)
-
-    @property
-    def met_count(self) -> int:
-        return sum(verdict.met for rung in self.rungs if rung.verdicts for verdict in rung.verdicts)
+        return len(self.slips) + self.slipped

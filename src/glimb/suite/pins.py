@@ -166,14 +166,14 @@ class _CasePins:
         if not ((bare and self.wanted.bare) or (slipped and self.wanted.slips)):
             return
         if bare:
-            blocks = self._blocks({side: _default(found) for side, found in told.items()})
+            blocks = by_side({side: _default(found) for side, found in told.items()})
             blocks = _telling(holder, blocks)
             if blocks and self._shares_line(holder):
                 hint = "expectations are about the last statement of a line"
                 problems.append(Problem("01000", "not pinned: its line goes on", holder.span, hint, self.source))
                 return
         else:
-            blocks = self._blocks({side: _again(found, side, holder) for side, found in told.items()})
+            blocks = by_side({side: _again(found) for side, found in told.items()})
         gone: list[Expectation] = []
         for verdict in slipped:
             e = verdict.expectation
@@ -191,15 +191,6 @@ class _CasePins:
         if lines:
             at = max([self._line_behind(holder), *(self._stretch(e)[1] for e in holder.expectations)])
             yield Edit(at, at, lines)
-
-    def _blocks(self, sides: dict[str, list[list[str]]]) -> list[list[str]]:
-        """Blocks of lines; of a case that runs twice those that both sides have in common, and those of one side."""
-        if len(sides) == 1:
-            return next(iter(sides.values()))
-        (one, first), (two, second) = sides.items()
-        common = [b for b in first if b in second]
-        own = [(side, b) for side, blocks in ((one, first), (two, second)) for b in blocks if b not in common]
-        return common + [[f"under {side}: {block[0]}", *block[1:]] for side, block in own]
 
     def _line_behind(self, holder: Holder) -> int:
         """The number of the line behind a statement and its semicolon, or behind a session's line."""
@@ -237,7 +228,7 @@ class _CasePins:
             end -= 1
         end = max(end, 1)
         for session, sides in found.items():
-            lines = [line for block in self._blocks(sides) for line in _marked(block)]
+            lines = [line for block in by_side(sides) for line in _marked(block)]
             if lines and self.wanted.bare:
                 yield Edit(end, end, [f"--# session {session}", *lines])
 
@@ -269,7 +260,7 @@ def _telling(holder: Holder, blocks: list[list[str]]) -> list[list[str]]:
     return blocks
 
 
-def _again(found: tuple[Outcome, list[Verdict]] | None, side: str, holder: Holder) -> list[list[str]]:
+def _again(found: tuple[Outcome, list[Verdict]] | None) -> list[list[str]]:
     """What is said in the place of what slipped."""
     if found is None:
         return []
@@ -277,14 +268,63 @@ def _again(found: tuple[Outcome, list[Verdict]] | None, side: str, holder: Holde
     slipped = [v for v in verdicts if not v.met and (v.expectation is None or v.expectation.kind not in STAYS)]
     if not slipped:
         return []
-    if any(v.expectation is None or v.expectation.kind in ("fails", "deadlock") for v in slipped) or outcome.failure:
+    if any(v.expectation is None or _is_about_the_end(v.expectation, outcome) for v in slipped):
         return _default(found)
     lines: list[str] = []
     for verdict in slipped:
-        e = verdict.expectation
-        assert e is not None
-        lines += [line for line in KINDS[e.kind].again(e, outcome) if line not in lines]
+        assert verdict.expectation is not None
+        lines += [line for line in _instead(verdict.expectation, outcome) if line not in lines]
     return blocks_of(lines)
+
+
+def _is_about_the_end(e: Expectation, outcome: Outcome) -> bool:
+    """Whether nothing that was expected beside it can be true: one side has ended with a condition, the other not."""
+    return e.kind in ("fails", "deadlock") or outcome.failure is not None
+
+
+def _instead(e: Expectation, outcome: Outcome) -> list[str]:
+    """The lines that say what was seen, in the place of an expectation that slipped."""
+    return list(KINDS[e.kind].again(e, outcome))
+
+
+def offered(rung: Rung) -> list[list[str]]:
+    """All that could be said of a rung: what was seen in the place of what slipped, then what tells most."""
+    found = _again((rung.outcome, rung.slips))
+    return [*found, *(block for block in blocks_of(pinned(rung.outcome)) if block not in found)]
+
+
+def giving_way(rung: Rung, lines: list[str]) -> list[Expectation]:
+    """The expectations of a rung that slipped and in whose place these lines stand: they say the same thing of it, or
+    it has ended as nobody expected."""
+    words = {line.split()[0] for line in lines if line.strip() and not line.startswith("  ")}
+    slipped = [v.expectation for v in rung.slips if v.expectation is not None and v.expectation.kind not in STAYS]
+    return [
+        e
+        for e in slipped
+        if words
+        and (
+            e.kind.split()[0] in words
+            or _is_about_the_end(e, rung.outcome)
+            or not set(lines).isdisjoint(_instead(e, rung.outcome))
+        )
+    ]
+
+
+def by_side(sides: dict[str, list[list[str]]]) -> list[list[str]]:
+    """Blocks of lines; of a case that runs twice those that both sides have in common, and those of one side."""
+    if len(sides) == 1:
+        return next(iter(sides.values()))
+    (one, first), (two, second) = sides.items()
+    common = [b for b in first if b in second]
+    own = [(side, b) for side, blocks in ((one, first), (two, second)) for b in blocks if b not in common]
+    return common + [[f"under {side}: {block[0]}", *block[1:]] for side, block in own]
+
+
+def of_side(blocks: list[list[str]], side: str) -> list[str]:
+    """The lines among these that are said of a side, without the word for it."""
+    mark = f"under {side}: "
+    mine = [b for b in blocks if not b[0].startswith("under ") or b[0].startswith(mark)]
+    return [line.removeprefix(mark) for block in mine for line in block]
 
 
 def blocks_of(lines: list[str]) -> list[list[str]]:

@@ -10,7 +10,8 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from glimb.engine.outcomes.outcome import HeldLock
-from glimb.suite.ladder import Ladder, Rung, Spell
+from glimb.suite.ladder import Ladder, Rung
+from glimb.suite.spells import Group, Spell
 
 SLOTS = 3
 INTENTIONS = ("IS", "IX")
@@ -41,35 +42,42 @@ class RailPlan:
     def __init__(self, ladder: Ladder, slots: int = SLOTS) -> None:
         self.ladder = ladder
         self.ended: dict[int, list[Rung]] = {}
-        self.waits = [rung for rung in ladder.rungs if rung.outcome.waiting is not None]
-        for rung in self.waits:
+        for rung in ladder.waits:
             if rung.ended_at is not None:
                 self.ended.setdefault(rung.ended_at, []).append(rung)
-        self.slots = {session: self._slots(session, slots) for session in ladder.sessions}
+        self._count = slots
+        self._slots: dict[tuple[str, int], list[Slot]] = {}
+        """Of the groups that have been asked about, by session and start."""
 
-    def _slots(self, session: str, count: int) -> list[Slot]:
-        """Slots for the locks of a session, each from the rung that took it to the one before it was let go."""
-        slots = [Slot([], []) for _ in range(count)]
-        spells = self.ladder.spells(session)
-        for wanted in (False, True):
-            for spell in spells:
-                if (spell.lock.mode in INTENTIONS) is wanted:
-                    any(slot.take(spell) for slot in slots)
+    def slots(self, session: str, group: Group) -> list[Slot]:
+        """Slots for a group of locks of a session, each from the rung that took it to the one before it was let go."""
+        slots = self._slots.get((session, group.start))
+        if slots is None:
+            slots = self._slots[session, group.start] = [Slot([], []) for _ in range(self._count)]
+            spells = [spell for spell in group.spells if spell.start < len(self.ladder.rungs)]
+            for wanted in (False, True):
+                for spell in spells:
+                    if (spell.lock.mode in INTENTIONS) is wanted:
+                        any(slot.take(spell) for slot in slots)
         return slots
+
+    def used(self, session: str) -> int:
+        """How many slots a session needs."""
+        groups = [self.slots(session, group) for group in self.ladder.groups(session)]
+        return max((sum(bool(slot.spells) for slot in slots) for slots in groups), default=0)
 
     def bar(self, session: str, slot: int, number: int) -> HeldLock | None:
         """The lock in a slot behind a rung (from 0)."""
-        starts, spells = self.slots[session][slot]
+        group = self.ladder.group_at(number, session)
+        if group is None:
+            return None
+        starts, spells = self.slots(session, group)[slot]
         at = bisect_right(starts, number) - 1
         return spells[at].at(number) if at >= 0 and number < spells[at].end else None
 
     def wanted(self, number: int) -> set[tuple[str, str]]:
         """The locks that somebody waits for behind a rung (from 0): table and key."""
-        waiting = (
-            r.outcome.waiting
-            for r in self.waits
-            if r.number - 1 <= number and (r.ended_at is None or r.ended_at > number)
-        )
+        waiting = (rung.outcome.waiting for rung in self.ladder.waits_at(number).values())
         return {(w.table, w.key) for w in waiting if w is not None}
 
 

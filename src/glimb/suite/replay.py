@@ -10,10 +10,10 @@ from __future__ import annotations
 import time
 from collections.abc import Iterable, Iterator
 from datetime import datetime
+from itertools import takewhile
 from typing import NamedTuple
 
 from glimb.engine.engine import Engine
-from glimb.engine.outcomes.events import UNFOLDED, Rounds
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.transactions.hosts import HostValue
 from glimb.engine.transactions.keeping import Kept, keep, put_back
@@ -21,13 +21,11 @@ from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source
 from glimb.suite.asking import Asker
 from glimb.suite.case_run import CaseRun
-from glimb.suite.climbing import lines_of
-from glimb.suite.course import Course
 from glimb.suite.expectations.kind import Verdict
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.letting import Lets
 from glimb.suite.project import Project
-from glimb.suite.script import MAIN, BrokenStep, Case, ModelSet, Script, StatementStep, Step, Turn, read_typed
+from glimb.suite.script import MAIN, BrokenStep, Case, ModelSet, Script, StatementStep, Step, Turn, Twin, read_typed
 from glimb.suite.world import build
 
 KEEP_BEHIND = 0.02
@@ -82,13 +80,14 @@ class Replay:
         self.side = side
         self.lets = lets or {}
         self.keep_behind = keep_behind
-        self.moves = [Move(s, source, True) for s in case.setup] + [Move(s, source) for s in case.steps]
+        self.moves = moves_in(case, source)
         self.session = MAIN
         """That of the last statement or session line, in which one goes on typing."""
         self._at = 0
         self._held: list[Held] = []
         self._spent = 0.0
         self._sequence = engine.shared.history.sequence
+        self._run = CaseRun(engine, source, case, side, self.lets)
         self._restart()
 
     # -- where it stands
@@ -164,7 +163,10 @@ class Replay:
             self.engine.pop_base()
         self.engine.reset()
         self.engine.shared.history.sequence = self._sequence  # so that commits have the same numbers again
+        before = self._run
         self._run = CaseRun(self.engine, self.source, self.case, self.side, self.lets)
+        if self._held:
+            self.ladder.grown_from(before.ladder, len(self._held[-1].rungs))
         self._finished, self._spent, self._at, self.session = False, 0.0, 0, MAIN
         self._run.start()
         if self._held:
@@ -186,7 +188,9 @@ class Replay:
         self._spent = 0.0
 
     def _go_on_from(self, held: Held) -> None:
-        self.ladder.rungs[:], self.ladder.slips[:], self.ladder.problems[:] = held.rungs, held.slips, held.problems
+        ladder = self.ladder
+        ladder.take(held.rungs)
+        ladder.slips[:], ladder.problems[:] = held.slips, held.problems
         self._at = self._run.made = held.moves
         self.engine.clock, self.engine.shared.history.sequence = held.clock, held.sequence
         self.session = held.rungs[-1].session if held.rungs else MAIN
@@ -204,8 +208,14 @@ class Replay:
         """Go back to a rung and take away what comes behind it; gives that, to be brought back by `bring`."""
         self.at(rung)
         gone = self.moves[self._at :]
-        self.moves = self.moves[: self._at]
+        self._go_on_with(())
         return gone
+
+    def _go_on_with(self, moves: Iterable[Move]) -> None:
+        """Have these moves behind here."""
+        fresh = list(moves)
+        self._moves = [*self._moves[: self._at], *fresh]
+        self.length = self.position + sum(move.is_rung for move in fresh)
 
     def back(self, rungs: int = 1) -> list[Move]:
         """Take back the last rungs, commits included."""
@@ -213,24 +223,34 @@ class Replay:
 
     def bring(self, moves: Iterable[Move]) -> Ladder:
         """Go on with moves, in the place of those that there are behind here."""
-        self.moves = [*self.moves[: self._at], *moves]
+        self._go_on_with(moves)
         return self.at(self.length)
+
+    def follow(self, other: Replay) -> None:
+        """Make the moves of another one and stand where it stands: what both have made already stays as it is."""
+        pairs = zip(self.moves, other.moves, strict=False)
+        same = sum(1 for _ in takewhile(lambda pair: pair[0] is pair[1], pairs))
+        if self._at > min(same, other._at):
+            self.at(sum(move.is_rung for move in other.moves[: min(same, other._at)]))
+        self.moves = other.moves
+        self._forward_to(other._at)
+        self.session = other.session
 
     def run(self, text: str, session: str = "") -> list[Rung]:
         """Run a text (statements, arranging and expecting lines) behind the present rung, in the place of what came
         there; gives the new rungs. ProblemError for a text with wrong lines: then nothing has changed."""
-        moves = typed_moves(text, session or self.session)
+        moves = typed_moves(text, session or self.session, self.case.twin)
         before = self.position
         if before == self.length:
             self._forward_to(len(self.moves))
-        self.moves = [*self.moves[: self._at], *moves]
+        self._go_on_with(moves)
         self._forward_to(len(self.moves))
         return self.ladder.rungs[before:]
 
     def change(self, rung: int, text: str) -> Ladder:
         """Put another text in the place of a rung, and run again what comes behind it. Stands at the end then."""
         old = self._number_of(rung)
-        moves = typed_moves(text, self._session_of(self.moves[old]))
+        moves = typed_moves(text, self._session_of(self.moves[old]), self.case.twin, self.moves[old].is_setup)
         rest = self.moves[old + 1 :]
         self.at(rung - 1)
         self.moves = [*self.moves[:old], *moves, *rest]
@@ -274,25 +294,9 @@ class Replay:
             yield self.ask(query, session)
         self.at(here)
 
-    def climbed(self, rung: int, rounds: Rounds = UNFOLDED) -> Course:
-        """Run a rung so that what happens inside it is kept, with these rounds of its loops (all); gives its course.
-        Stands behind it then; a rung that waits has come to its wait, or as far as it came in the end."""
-        number = self._number_of(rung)
-        self.at(rung - 1)
-        shared = self.engine.shared
-        recording, shared.recording = shared.recording, True
-        shared.keep_rounds(rounds)
-        try:
-            self.at(rung)
-            found = self.ladder.rungs[rung - 1]
-            if found.last.waiting is not None:
-                self.finish()
-        finally:
-            shared.recording = recording
-            shared.keep_rounds(None)
-        step = self.moves[number].step
-        statement = step.statement if isinstance(step, StatementStep) else None
-        return Course(found, list(lines_of(found, statement)), statement)
+    def step(self, rung: int) -> Step:
+        """The step that makes a rung."""
+        return self.moves[self._number_of(rung)].step
 
     def close(self) -> None:
         """Let the engine go, as it was at the fixture."""
@@ -302,15 +306,18 @@ class Replay:
         self.engine.reset()
 
 
-def typed_moves(text: str, session: str = MAIN) -> list[Move]:
+def moves_in(case: Case, source: Source) -> list[Move]:
+    """The moves of a case as its file has it, those of the setup first."""
+    return [*(Move(step, source, True) for step in case.setup), *(Move(step, source) for step in case.steps)]
+
+
+def typed_moves(text: str, session: str = MAIN, twin: Twin | None = None, is_setup: bool = False) -> list[Move]:
     """The steps of a text that belongs to no file; ProblemError for arranging or expecting lines that are wrong."""
-    script = read_typed(text, session)
-    problems = [*script.problems, *(p for case in script.cases for p in case.problems)]
-    said = {id(p) for step in script.flow if isinstance(step, BrokenStep) for p in step.problems}
-    wrong = [p for p in problems if id(p) not in said]
+    script = read_typed(text, session, twin)
+    wrong = script.wrong_lines(*(p for case in script.cases for p in case.problems))
     if wrong:
         raise ProblemError(*wrong)
-    return [Move(step, script.source) for step in script.flow]
+    return [Move(step, script.source, is_setup) for step in script.flow]
 
 
 def replay(project: Project, script: Script, case: Case, side: str = "", lets: Lets | None = None) -> Replay:

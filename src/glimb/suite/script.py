@@ -167,6 +167,11 @@ class Script(Record):
     def path(self) -> Path:
         return _path(self.name)
 
+    def wrong_lines(self, *more: Problem) -> list[Problem]:
+        """Of its problems, and more, those of arranging and expecting lines: a text that is no statement is a step."""
+        said = {id(p) for step in self.flow if isinstance(step, BrokenStep) for p in step.problems}
+        return [p for p in (*self.problems, *more) if id(p) not in said]
+
 
 class Fail(Protocol):
     """Says what is wrong at a place."""
@@ -256,7 +261,7 @@ class _Reader:
         found, problems = read_expectations(self.source, marks)
         self._blame(*problems)
         for expectation in found:
-            twin = self.case.twin if self.case is not None else None
+            twin = self.target.twin
             if expectation.side and (twin is None or expectation.side not in twin.values):
                 hint = f"{' or '.join(twin.values)}" if twin is not None else "--# twin model = versions | locking"
                 side = f"the case does not run under {expectation.side}"
@@ -524,9 +529,10 @@ def read_source(name: str, source: Source) -> Script:
     return _Reader(name, source).read()
 
 
-def read_typed(text: str, session: str = MAIN) -> Script:
-    """Read a text that somebody types, whose first statements belong to a session."""
+def read_typed(text: str, session: str = MAIN, twin: Twin | None = None) -> Script:
+    """Read a text that somebody types, whose first statements belong to a session; in a case that runs twice."""
     reader = _Reader("typed", Source(text, "typed"))
+    reader.head.twin = twin
     reader._open_case("typed", Span(0, 0))
     reader.session = session
     script = reader.read()

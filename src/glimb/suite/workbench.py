@@ -7,30 +7,22 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Iterator
 from copy import copy as shallow
+from itertools import takewhile
 from typing import NamedTuple, TypeVar
 
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
-from glimb.engine.values.conversion import literal_of
-from glimb.suite.asking import parsed_query
-from glimb.suite.climber import Climber
 from glimb.suite.expectations.kind import Expectation
-from glimb.suite.expectations.pinning import pinned
-from glimb.suite.kept import Known, case_text, expected_lines, written
+from glimb.suite.kept import case_text, expected_lines, setup_text, written
 from glimb.suite.ladder import Ladder, Rung
-from glimb.suite.pins import blocks_of
+from glimb.suite.pins import blocks_of, by_side, giving_way, of_side, offered
 from glimb.suite.replay import Move, Replay
 from glimb.suite.script import MAIN
+from glimb.suite.sides import Sides
 from glimb.suite.telling import Part, parts
+from glimb.suite.watches import Watch, Watches
 
 T = TypeVar("T")
-
-
-class Watch(NamedTuple):
-    """A query whose value is asked behind every rung: texts, one for each rung, behind the one before all of them."""
-
-    query: str
-    values: list[str]
 
 
 class Try(NamedTuple):
@@ -47,44 +39,74 @@ class Try(NamedTuple):
 
 
 class View(NamedTuple):
-    """The ladder as it is: `differs` are the numbers of rungs that do something else than before the last change, with
-    what they did; `taken` are rungs that were taken back and can be brought again, `tries` the shelf of what was taken
-    back before that; `session` is the one in which one goes on typing, `typed` whether there is anything that no file
-    has."""
+    """The ladders as they are, one or of a case that runs twice both, and the `side` on which one works: `differs` are
+    the numbers of its rungs that do something else than before the last change, with what they did; `taken` are rungs
+    that were taken back and can be brought again, `tries` the shelf of what was taken back before that; `session` is
+    the one in which one goes on typing, `typed` whether there is anything that no file has, `has_own_setup` whether
+    the setup is among that."""
 
-    ladder: Ladder
+    ladders: list[Ladder]
+    side: int
     differs: dict[int, Rung]
     taken: list[Rung]
     tries: list[Try]
     session: str
     typed: bool
     watches: list[Watch]
+    has_own_setup: bool
+
+    @property
+    def ladder(self) -> Ladder:
+        """The one on which one works."""
+        return self.ladders[self.side]
 
 
 class Workbench:
-    """See above."""
+    """See above. A case that runs twice has two replays, with the same moves: what is done is done on one side, and the
+    other one follows."""
 
-    def __init__(self, replay: Replay) -> None:
-        self.replay = replay
-        self.climber = Climber(replay)
-        self.differs: dict[int, Rung] = {}
+    def __init__(self, *sides: Replay) -> None:
+        self.sides = Sides(*sides)
+        self._setup = self._setup_now()
+        """What the file has."""
+        self.differs: list[dict[int, Rung]] = [{} for _ in sides]
         self.taken: list[Try] = []
         """What was taken back since something was typed, the last one last."""
         self.tries: list[Try] = []
         """The shelf: what was taken back before that."""
         self.typed = False
-        self.watches: dict[str, list[str]] = {}
-        self._watched = 0
-        """Up to which rung the watches have been asked."""
-        self._written: Known = {}
+        self.watches = Watches()
+
+    @property
+    def replay(self) -> Replay:
+        """That of the side on which one works."""
+        return self.sides.replay
+
+    def turn(self, side: int) -> View:
+        """Work on another side of a case that runs twice."""
+        if self.sides.turn(side):
+            self.watches.forget()
+        return self.view()
+
+    def _nothing_differs(self) -> None:
+        self.differs = [{} for _ in self.sides.all]
 
     def view(self) -> View:
         """What there is to see now."""
+        self.sides.follow()
         position = self.replay.position
         taken = self.taken[0].ladder.rungs[position:] if self.taken else []
-        watches = [Watch(query, values[:]) for query, values in self.watches.items()]
-        ladder = snapshot(self.replay.ladder)
-        return View(ladder, dict(self.differs), taken, self.tries[:], self.replay.session, self.typed, watches)
+        return View(
+            [snapshot(replay.ladder) for replay in self.sides.all],
+            self.sides.number,
+            dict(self.differs[self.sides.number]),
+            taken,
+            self.tries[:],
+            self.replay.session,
+            self.typed,
+            self.watches.all(),
+            self.has_own_setup,
+        )
 
     # -- working
 
@@ -92,7 +114,12 @@ class Workbench:
         """Run a text below the last rung. ProblemError for wrong arranging or expecting lines: nothing has changed."""
         self.replay.run(text, session)
         self._shelve()
-        self.differs, self.typed = {}, True
+        return self._worked()
+
+    def _worked(self) -> View:
+        """Something has been done that no file has."""
+        self._nothing_differs()
+        self.typed = True
         return self.view()
 
     def look_at(self, rung: int, question: Callable[[Engine], T]) -> T:
@@ -116,14 +143,14 @@ class Workbench:
         if any(move.is_rung for move in gone):
             self.taken.append(Try(gone, before, rung))
             self.typed = True
-        self.differs = {}
-        self._watched = min(self._watched, rung)
+        self._nothing_differs()
+        self.watches.changed(rung)
 
     def bring(self) -> View:
         """Run again what was taken back last, of what is still in sight."""
         if self.taken:
             self.replay.bring(self.taken.pop().moves)
-        self.differs = {}
+        self._nothing_differs()
         return self.view()
 
     def _shelve(self) -> None:
@@ -141,22 +168,31 @@ class Workbench:
             self._take_back(chosen.behind)
             self._shelve()
         self.replay.bring(chosen.moves)
-        self.differs, self.typed = {}, True
-        return self.view()
+        return self._worked()
 
     def start_over(self, moves: list[Move]) -> View:
         """Have other moves from the fixture on; what stands here goes to the shelf. Nothing counts as typed then."""
         self._take_back(0)
         self._shelve()
         self.replay.bring(moves)
-        self.differs, self.typed = {}, False
+        self._nothing_differs()
+        self._setup = self._setup_now()
+        self.typed = False
         return self.view()
 
-    def resume(self, moves: list[Move]) -> None:
-        """Go on with a ladder that was kept: its moves, behind the setup."""
-        setup = [move for move in self.replay.moves if move.is_setup]
-        self.replay.moves = [*setup, *moves]
+    def resume(self, setup: list[Move] | None, moves: list[Move]) -> None:
+        """Go on with a ladder that was kept: its moves, behind the setup of the file unless it has one of its own."""
+        self.replay.moves = [*(self._setup if setup is None else setup), *moves]
         self.typed = True
+
+    def _setup_now(self) -> list[Move]:
+        return list(takewhile(lambda move: move.is_setup, self.replay.moves))
+
+    @property
+    def has_own_setup(self) -> bool:
+        """Whether the setup is another one than that of the file."""
+        now = self._setup_now()
+        return len(now) != len(self._setup) or any(a is not b for a, b in zip(now, self._setup, strict=True))
 
     def begin(self) -> None:
         """Run what there is, unless that has been done."""
@@ -168,8 +204,7 @@ class Workbench:
         moves = self._rungs()
         self.replay.run("\n".join(line for rung in rungs for line in self._turned(moves[rung - 1])))
         self._shelve()
-        self.differs, self.typed = {}, True
-        return self.view()
+        return self._worked()
 
     def _turned(self, move: Move) -> Iterator[str]:
         """A move as text, in its session."""
@@ -183,8 +218,7 @@ class Workbench:
         self._take_back(setup)
         self._shelve()
         self.replay.bring(wanted)
-        self.differs, self.typed = {}, True
-        return self.view()
+        return self._worked()
 
     def _rungs(self) -> list[Move]:
         return [move for move in self.replay.moves if move.is_rung]
@@ -196,12 +230,12 @@ class Workbench:
         return self.view()
 
     def pin(self, rung: int, lines: list[str]) -> View:
-        """Expect these lines of a rung; what slipped and says the same thing of it (begins with the same word) gives
-        way."""
-        words = {line.split()[0] for line in lines if line.strip() and not line.startswith(" ")}
-        slipped = [v.expectation for v in self.replay.ladder.rungs[rung - 1].slips if v.expectation is not None]
-        said = self._expected(rung, [e for e in slipped if e.text.split()[0] in words])
-        fresh = [line for block in blocks_of(lines) if not _stands(block, said) for line in block]
+        """Expect these lines of a rung; what slipped and says the same thing of it gives way."""
+        self.sides.follow()
+        blocks = blocks_of(lines)
+        gone = [e for r in self.sides.all for e in giving_way(r.ladder.rungs[rung - 1], of_side(blocks, r.side))]
+        said = self._expected(rung, gone)
+        fresh = [line for block in blocks if not _stands(block, said) for line in block]
         text = [f"{self._statement(rung)};", *said, *(f"--> {line}" for line in fresh)]
         self._change(rung, "\n".join(text))
         return self.view()
@@ -214,75 +248,75 @@ class Workbench:
         return list(expected_lines(self._rungs()[rung - 1], without))
 
     def _change(self, rung: int, text: str) -> None:
-        before = self.replay.ladder.rungs[:]
-        self.replay.change(rung, text)
-        self._shelve()
-        self._watched = min(self._watched, rung - 1)
-        after = self.replay.ladder.rungs
-        moved = len(after) - len(before)
-        pairs = ((old, after[old.number + moved - 1]) for old in before[rung - 1 :] if old.number + moved > 0)
-        self.differs = {new.number: old for old, new in pairs if _differs(old, new)}
-        self.typed = True
+        self._run_again(rung, lambda: self.replay.change(rung, text), rung)
 
     def leave_out(self, rung: int) -> View:
         """Take one rung away, and run what is below it again."""
-        before = {r.number: r for r in self.replay.ladder.rungs}
-        self.replay.leave_out(rung)
-        self._shelve()
-        self._watched = min(self._watched, rung - 1)
-        after = self.replay.ladder.rungs
-        self.differs = {r.number: before[r.number + 1] for r in after[rung - 1 :] if _differs(before[r.number + 1], r)}
-        self.typed = True
+        self._run_again(rung, lambda: self.replay.leave_out(rung), rung + 1)
         return self.view()
+
+    def _run_again(self, rung: int, act: Callable[[], object], first: int) -> None:
+        """Do something at a rung, and mark of those that were there from the `first` on what does something else now,
+        on each side."""
+        self.sides.follow()
+        before = [replay.ladder.rungs[:] for replay in self.sides.all]
+        act()
+        self.sides.follow()
+        self._shelve()
+        self.watches.changed(rung - 1)
+        self.differs = [
+            _differing(old[first - 1 :], replay.ladder.rungs, len(replay.ladder.rungs) - len(old))
+            for old, replay in zip(before, self.sides.all, strict=True)
+        ]
+        self.typed = True
 
     def pins(self, rung: int) -> list[str]:
         """What could be said of a rung and is not yet, the telling lines; rows stand below theirs, indented."""
-        found, said = self.replay.ladder.rungs[rung - 1], self._expected(rung)
-        return [line for block in blocks_of(pinned(found.outcome)) if not _stands(block, said) for line in block]
+        self.sides.follow()
+        sides, said = {r.side: offered(r.ladder.rungs[rung - 1]) for r in self.sides.all}, self._expected(rung)
+        blocks = by_side(sides)
+        if self._rungs()[rung - 1].is_setup:  # that is of other cases too, which have no sides
+            blocks = [block for block in blocks if not block[0].startswith("under ")]
+        return [line for block in blocks if not _stands(block, said) for line in block]
 
     # -- watching
 
     def watch(self, query: str) -> View:
         """Keep a query, or no longer. ProblemError for a text that is no query."""
-        if query in self.watches:
-            del self.watches[query]
-        else:
-            parsed_query(query)
-            self.watches[query] = []
-            self._watched = 0
+        self.watches.watch(query)
         return self.view()
 
     @property
     def is_behind(self) -> bool:
         """Whether there are rungs behind which the watches have not been asked."""
-        return any(len(values) != self.replay.position + 1 for values in self.watches.values())
+        return self.watches.is_behind(self.replay.position)
 
     def look(self) -> View:
         """Ask the watches behind the rungs behind which they have not been asked."""
-        end = self.replay.length
-        for values in self.watches.values():
-            del values[self._watched + 1 :]
-        first = min((len(values) for values in self.watches.values()), default=end + 1)
-        for rung in range(first, end + 1):
-            self.replay.at(rung)
-            for query, values in self.watches.items():
-                if len(values) == rung:
-                    values.append(_value(self.replay.ask(query)))
-        self.replay.at(end)
-        self._watched = end
+        self.watches.look(self.replay)
         return self.view()
 
     # -- keeping
 
     def text(self, title: str) -> str:
         """The ladder as a case of a script: its statements with what was expected of them."""
-        return case_text(self.replay.case, title, self.replay.moves, self._written)
+        return case_text(self.replay.case, title, self.replay.moves)
+
+    def setup_text(self) -> str:
+        """The setup as the lines of a script; empty where it is that of the file."""
+        return setup_text(self._setup_now()) if self.has_own_setup else ""
 
 
 def _stands(block: list[str], said: list[str]) -> bool:
     """Whether a line stands among others with all rows that are below it."""
     lines = [f"--> {line}" for line in block]
     return any(said[at : at + len(lines)] == lines for at in range(len(said)))
+
+
+def _differing(before: list[Rung], after: list[Rung], moved: int) -> dict[int, Rung]:
+    """Of rungs that stand so many places further now: those that do something else, with what they did."""
+    pairs = ((old, after[old.number + moved - 1]) for old in before if old.number + moved > 0)
+    return {new.number: old for old, new in pairs if _differs(old, new)}
 
 
 def _differs(old: Rung, new: Rung) -> bool:
@@ -303,22 +337,14 @@ def _plain(part: Part) -> object:
     return passes.kept if passes is not None else part
 
 
-def _value(outcome: Outcome) -> str:
-    """What a watch shows: the value of its first row and column, and how many rows more there are."""
-    if outcome.failure is not None:
-        return outcome.failure.sqlstate
-    rows = outcome.rows or []
-    if not rows or outcome.columns is None:
-        return "no row"
-    value = literal_of(rows[0][0], outcome.columns[0].type)
-    return value if len(rows) == 1 else f"{value} +{len(rows) - 1}"
-
-
 def snapshot(ladder: Ladder) -> Ladder:
     """A ladder of the same rungs, to which none is added."""
     copy = Ladder(ladder.case, ladder.source, ladder.sessions[:])
-    # A statement that waits is told its end later, by who goes on with the ladder.
-    copy.rungs = [shallow(r) if r.outcome.waiting is not None and r.final is None else r for r in ladder.rungs]
+    copy.rungs, copy.holdings = ladder.rungs[:], ladder.holdings
+    copy.met_count, copy.slipped = ladder.met_count, ladder.slipped
+    for rung in ladder.waiting.values():  # is told its end later, by who goes on with the ladder
+        copy.rungs[rung.number - 1] = shallow(rung)
+    copy.waits = [copy.rungs[rung.number - 1] for rung in ladder.waits]
     copy.first_commit, copy.setting = ladder.first_commit, ladder.setting
     copy.slips, copy.problems, copy.warnings = ladder.slips[:], ladder.problems[:], ladder.warnings[:]
     return copy

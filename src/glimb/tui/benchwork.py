@@ -14,11 +14,11 @@ from glimb.suite.climber import Way
 from glimb.suite.completing import words_of
 from glimb.suite.course import Course
 from glimb.suite.desk import Desk
-from glimb.suite.kept import kept_in, moves_of, place_of
+from glimb.suite.kept import Keeping, kept_in, moves_of, place_of, setup_in
 from glimb.suite.letting import Lets
 from glimb.suite.pins import blocks_of
 from glimb.suite.project import Project, make_own_folder, read_text
-from glimb.suite.replay import replay
+from glimb.suite.replay import moves_in, replay
 from glimb.suite.script import Case, Script
 from glimb.suite.taking_out import taken_out
 from glimb.suite.workbench import View, Workbench
@@ -46,13 +46,14 @@ class BenchWork(WorkThread):
     def __init__(self, owner: MessagePump, project: Project, lets: Lets | None = None) -> None:
         super().__init__(owner, project, lets)
         self._benches: dict[CaseId, Workbench] = {}
+        self._keepings: dict[Path, Keeping] = {}
         self._busy: Workbench | None = None
         """The workbench on which something is done."""
 
     def stop(self) -> None:
         super().stop()
         if self._busy is not None:
-            self._busy.climber.stop()
+            self._busy.sides.climber.stop()
 
     def ask_bench(
         self, case_id: CaseId, script: Script, question: Callable[[Workbench], T], then: Callable[[T], None]
@@ -96,6 +97,8 @@ class BenchWork(WorkThread):
             if path == script.path and before != script.source.text:
                 raise ProblemError(Problem("58030", f"{path.name} has been changed meanwhile, and stays as it is"))
             path.parent.mkdir(parents=True, exist_ok=True)
+            if setup := bench.setup_text():
+                before = setup_in(before, setup)
             write_script(path, kept_in(before, bench.text(title), title))
             bench.typed = False
             self._post(CaseKept(path, title))
@@ -107,8 +110,7 @@ class BenchWork(WorkThread):
         """Have the ladder as its file has it; what was worked on goes to the shelf."""
 
         def action(bench: Workbench) -> View:
-            made = Workbench(replay(self._project(script), script, script.cases[case_id[1]], "", self._lets))
-            return bench.start_over(made.replay.moves)
+            return bench.start_over(moves_in(script.cases[case_id[1]], script.source))
 
         self.work(case_id, script, action)
 
@@ -118,7 +120,7 @@ class BenchWork(WorkThread):
         def work() -> None:
             bench = self._benches.pop(case_id, None)
             if bench is not None:
-                bench.replay.close()
+                bench.sides.close()
 
         self._work.put(work)
         self.work(case_id, script, lambda bench: bench.rewind(0))
@@ -127,7 +129,7 @@ class BenchWork(WorkThread):
         """Go into a rung."""
 
         def climb(bench: Workbench) -> Climbed:
-            course = bench.climber.climb(rung)
+            course = bench.sides.climber.climb(rung)
             told = "nothing happens inside this statement: it calls no routine and is no block"
             return Climbed(case_id, course, 0) if len(course) else Climbed(case_id, None, 0, told)
 
@@ -139,7 +141,7 @@ class BenchWork(WorkThread):
         """Follow a way through rounds that are folded."""
 
         def climb(bench: Workbench) -> Climbed:
-            found, place = bench.climber.climb_on(course, at, way, by, in_scene)
+            found, place = bench.sides.climber.climb_on(course, at, way, by, in_scene)
             is_nowhere = found is course and place == at
             return Climbed(case_id, None if is_nowhere else found, place, nothing)
 
@@ -147,7 +149,9 @@ class BenchWork(WorkThread):
 
     def climb_to_round(self, case_id: CaseId, script: Script, course: Course, at: int, number: int) -> None:
         """Show a round that is folded."""
-        self._climb(case_id, script, lambda bench: Climbed(case_id, *bench.climber.climb_to_round(course, at, number)))
+        self._climb(
+            case_id, script, lambda bench: Climbed(case_id, *bench.sides.climber.climb_to_round(course, at, number))
+        )
 
     def _climb(self, case_id: CaseId, script: Script, climb: Callable[[Workbench], Climbed]) -> None:
         def action(bench: Workbench) -> View:
@@ -191,10 +195,11 @@ class BenchWork(WorkThread):
         found = self._benches.get(case_id)
         if found is None:
             case = script.cases[case_id[1]]
-            side = case.twin.values[0] if case.twin is not None else ""
-            made = replay(self._project(script), script, case, side, self._lets)
-            made.engine.shared.recording = True
-            found = Workbench(made)
+            sides = case.twin.values if case.twin is not None else ("",)
+            project = self._project(script)
+            found = Workbench(*(replay(project, script, case, side, self._lets) for side in sides))
+            for side in found.sides.all:
+                side.engine.shared.recording = True
             place = self._place(script, case)
             if place.exists():
                 self._go_on(found, place)
@@ -204,7 +209,7 @@ class BenchWork(WorkThread):
     def _go_on(self, bench: Workbench, place: Path) -> None:
         """Have the ladder that was kept; one that cannot be read is laid aside, and the case is as its file has it."""
         try:
-            bench.resume(moves_of(read_text(place).text))
+            bench.resume(*moves_of(read_text(place).text))
         except ProblemError as error:
             aside = place.with_suffix(".unread")
             place.replace(aside)
@@ -217,13 +222,13 @@ class BenchWork(WorkThread):
     def _keep_by_the_way(self, script: Script, case: Case, bench: Workbench) -> None:
         """Have what no file has outlive the program."""
         place = self._place(script, case)
+        keeping = self._keepings.setdefault(place, Keeping(place))
         try:
             if bench.typed:
                 make_own_folder(self._project(script).root)
-                place.parent.mkdir(exist_ok=True)
-                write_script(place, bench.text(case.title))
+                keeping.keep(bench.replay.moves, lambda: bench.setup_text() + bench.text(case.title))
             else:
-                place.unlink(missing_ok=True)
+                keeping.forget()
         except OSError as error:
             self._post(WorkFailed(f"what is typed cannot be kept in {place}: {error.strerror}"))
 

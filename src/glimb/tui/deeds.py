@@ -30,16 +30,9 @@ class Deeds:
 
     def change(self, rung: Rung | None) -> None:
         """Change the chosen rung."""
-        if rung is None or not self._is_own(rung):
-            return
-        self.work.typed.put(f"{rung.text};")
-        self.work.start(rung.number)
-
-    def _is_own(self, rung: Rung) -> bool:
-        """Whether a rung belongs to the case alone; says so if not."""
-        if rung.is_setup:
-            self.work.app.notify("this rung belongs to the setup of all cases: it is changed in the file")
-        return not rung.is_setup
+        if rung is not None:
+            self.work.typed.put(f"{rung.text};")
+            self.work.start(rung.number)
 
     def rewind(self, rung: Rung | None) -> None:
         """Take back the last rung."""
@@ -132,12 +125,12 @@ class Deeds:
 
     def leave_out(self, rung: Rung | None) -> None:
         """Run again without the chosen rung."""
-        if rung is not None and self._is_own(rung):
+        if rung is not None:
             self.work.ask(lambda bench: bench.leave_out(rung.number))
 
     def pin(self, rung: Rung | None) -> None:
         """Ask what could be said of the chosen rung."""
-        if self.work.row is not None and rung is not None and self._is_own(rung):
+        if self.work.row is not None and rung is not None:
             self.work.app.worker.find_pins(self.work.row.id, self.work.row.script, rung.number)
 
     def pins_found(self, message: PinsFound) -> None:
@@ -184,7 +177,9 @@ class Deeds:
             if title:
                 self.work.app.worker.keep(row.id, row.script, path, title)
 
-        self.work.app.ask(LineScreen(f"Keep this ladder in {self.work.app.shown(path)} as the case:", title), take)
+        view = self.work.view
+        too = ", the setup of all its cases with it," if view is not None and view.has_own_setup else ""
+        self.work.app.ask(LineScreen(f"Keep this ladder in {self.work.app.shown(path)}{too} as the case:", title), take)
 
 
 def _told(one: Try) -> str:

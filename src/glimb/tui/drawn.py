@@ -130,7 +130,7 @@ def _of_ladder(page: LadderScreen) -> Iterator[Offer]:
         from glimb.report.drawings import twin as drawings
 
         names = ("as it is", "the try beside it")
-        if twin is not None and ladders == (page.result.ladders if page.result is not None else []):
+        if twin is not None:
             names = (f"{twin.setting} {twin.values[0]}", f"{twin.setting} {twin.values[1]}")
         return drawings.drawing(ladders[0], ladders[1], names, facts_of(desk, ladders[0], True))
 

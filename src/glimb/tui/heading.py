@@ -9,33 +9,30 @@ from glimb.suite.ladder import Ladder
 from glimb.suite.results import CaseResult
 from glimb.suite.wording import cut
 from glimb.suite.workbench import View
-from glimb.tui import facets
 from glimb.tui.drawing import Row, plural, verdict_style
 from glimb.tui.palette import VERDICT_SIGNS, Palette
 from glimb.tui.text import Text
 
 
 class Shown(NamedTuple):
-    """Which ladder is shown: its case, the result of its run, the side of a twin or the try laid beside it."""
+    """Which ladder is shown: its case, the result of its run, all ladders (of a twin both sides, behind them the try
+    that was laid beside), and the number of the one that is shown."""
 
     row: Row
     result: CaseResult | None
-    ladder: Ladder | None
+    ladders: list[Ladder]
     side: int
-    has_try: bool
 
 
 def ladder_head(shown: Shown, view: View | None, lens: str, changed: bool, colours: Palette) -> Text:
     """All that stands above a ladder."""
     head = case_head(shown.row, shown.result, colours)
-    if not shown.has_try:
-        head.append_text(side_head(shown.result, shown.side, colours))
-    elif shown.side:
-        head.append("  the try beside it (D: back)", style=f"bold {colours.accent}")
+    if len(shown.ladders) > 1:
+        head.append_text(side_head(shown, colours))
     if view is not None and view.typed:
         head.append("  worked on, kept in no file", style=f"bold {colours.warn}")
-    if shown.ladder is not None:
-        head.append_text(counts_head(shown.ladder, colours))
+    if shown.side < len(shown.ladders):
+        head.append_text(counts_head(shown.ladders[shown.side], colours))
     if lens:
         head.append(f"  lens: {lens}", style=f"bold {colours.accent}")
     if changed:
@@ -53,15 +50,17 @@ def case_head(row: Row, result: CaseResult | None, colours: Palette) -> Text:
     return head
 
 
-def side_head(result: CaseResult | None, side: int, colours: Palette) -> Text:
-    """Of a case that runs twice: which run is shown, and how the other one is."""
-    head = Text()
-    if result is not None and len(result.ladders) > 1:
-        head.append(f"  {facets.side_name(result, side)}", style=f"bold {colours.accent}")
-        other = result.ladders[1 - side].slip_count
-        told = f" (D: the other side, {plural(other, 'slip')})" if other else " (D: the other side)"
-        head.append(told, style=colours.slip if other else colours.quiet)
-    return head
+def side_head(shown: Shown, colours: Palette) -> Text:
+    """Which of several ladders is shown, which comes next, and how that one is."""
+    twin = shown.row.case.twin if shown.row.case is not None else None
+    sides = [f"{twin.setting} {value}" for value in twin.values] if twin is not None else [""]
+    names = [*sides, *["the try beside it"] * (len(shown.ladders) - len(sides))]
+    following = (shown.side + 1) % len(shown.ladders)
+    head = Text(f"  {names[shown.side]}" if names[shown.side] else "", style=f"bold {colours.accent}")
+    told = f"D: {names[following] or 'back'}"
+    if slips := shown.ladders[following].slip_count:
+        told += f", {plural(slips, 'slip')}"
+    return head.append(f"  ({told})", style=colours.slip if slips else colours.quiet)
 
 
 def counts_head(ladder: Ladder, colours: Palette) -> Text:

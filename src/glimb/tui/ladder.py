@@ -96,15 +96,21 @@ class LadderView(Page):
 
     @property
     def ladders(self) -> list[Ladder]:
-        """What can be looked at: the ladder, behind it the other run of a twin, or a try that was laid beside it."""
-        work = self.work
-        if work.view is not None and (work.view.typed or self.result is None):
-            return [work.view.ladder, *([work.beside] if work.beside is not None else [])]
+        """What can be looked at: the ladder, of a twin both runs, behind them a try that was laid beside."""
+        view, beside = self.work.view, self.work.beside
+        if view is not None and (view.typed or self.result is None):
+            return [*view.ladders, *([beside] if beside is not None else [])]
         return self.result.ladders if self.result is not None else []
 
     @property
     def ladder(self) -> Ladder | None:
         return self.ladders[self.side] if self.side < len(self.ladders) else None
+
+    @property
+    def is_own_side(self) -> bool:
+        """Whether the ladder that is shown can be worked on: a try that was laid beside it cannot."""
+        case = self.row.case if self.row is not None else None
+        return self.side < (len(case.twin.values) if case is not None and case.twin is not None else 1)
 
     @property
     def chosen(self) -> Rung | None:
@@ -131,6 +137,8 @@ class LadderView(Page):
         self.result, self.changed = result, False
         if self.side >= len(self.ladders) or not self.ladders[self.side].slip_count:
             self.side = next((n for n, side in enumerate(self.ladders) if side.slip_count), 0)
+        if len(self.ladders) > 1:
+            self.work.turn(self.side)
         ladder = self.ladder
         if ladder is not None:
             slipped = next((n for n, rung in enumerate(ladder.rungs) if rung.slips), None)
@@ -164,17 +172,17 @@ class LadderView(Page):
 
     def _look(self, width: int) -> Look:
         """How the ladder is looked at: what was worked on is told of it alone, not of what stands beside it."""
-        view = self.work.view if self.side == 0 else None
+        view = self.work.view
         height = max(10, self.size.height - 3)
         look = Look(width, height, LENSES[self.lens], self.opened, marked=frozenset(self.work.marked))
-        if view is None:
+        if view is None or view.side != self.side:
             return look
         return look._replace(differs=view.differs, taken=view.taken, watches=view.watches)
 
     def _draw_head(self) -> None:
         head, colours, lens = self.named(), self.app.colours, LENSES[self.lens] if self.lens else ""
         if self.row is not None:
-            shown = Shown(self.row, self.result, self.ladder, self.side, self.work.beside is not None)
+            shown = Shown(self.row, self.result, self.ladders, self.side)
             head.append_text(ladder_head(shown, self.work.view, lens, self.changed, colours))
         self.head.update(head)
 
@@ -196,7 +204,7 @@ class LadderView(Page):
         if self.row is None or self.row.id != message.case_id:
             return
         before, count = len(self.ladder.rungs) if self.ladder is not None else 0, len(message.view.ladder.rungs)
-        self.side = 0
+        self.side = message.view.side
         self.work.worked(message.view, message.words)
         if message.view.differs:
             self.rung = min(message.view.differs) - 1
@@ -246,7 +254,7 @@ class LadderScreen(LadderView):
         rung = self.chosen
         if rung is None or self.row is None:
             return
-        if rung.steps and self.side == 0:
+        if rung.steps and self.is_own_side:
             self.app.climb(self.row, rung.number)
         else:
             self.opened ^= {rung.number}
@@ -311,7 +319,9 @@ class LadderScreen(LadderView):
     def action_side(self) -> None:
         """The other run of a twin, or what was laid beside the ladder."""
         if len(self.ladders) > 1:
-            self.side = 1 - self.side
+            self.side = (self.side + 1) % len(self.ladders)
+            if self.is_own_side:
+                self.work.turn(self.side)
             self.draw()
         else:
             self.told("there is nothing beside it: this case is no twin, and no try was laid beside it (z)")

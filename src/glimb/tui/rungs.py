@@ -14,8 +14,8 @@ from glimb.suite import telling
 from glimb.suite.ladder import Ladder, Rung, notes_of
 from glimb.suite.rails import RailPlan, plan_of
 from glimb.suite.signs import Sign
+from glimb.suite.watches import Watch
 from glimb.suite.wording import cut
-from glimb.suite.workbench import Watch
 from glimb.tui import palette as P
 from glimb.tui.drawing import one_line, plural
 from glimb.tui.facets import aligned, change_text
@@ -258,7 +258,8 @@ class LadderDrawing:
 @lru_cache(maxsize=2)
 def _with_rows(ladder: Ladder) -> list[int]:
     """The numbers of the rungs that have a table of rows below them."""
-    return [rung.number for rung in ladder.rungs if rung.last.results and _table_height(rung, 1)]
+    told = ((rung, rung.final or rung.outcome) for rung in ladder.rungs)
+    return [rung.number for rung, last in told if last.rows is not None and _table_height(rung, 1)]
 
 
 def _table_height(rung: Rung, most: int) -> int:

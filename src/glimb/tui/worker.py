@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import time
 from collections.abc import Iterator
 from contextlib import suppress
@@ -60,6 +61,7 @@ class Worker(BenchWork):
 
     def _read(self, paths: list[Path]) -> None:
         assert self._runner is not None
+        gc.unfreeze()
         for steps in self._behind:
             steps.close()  # type: ignore[attr-defined]
         if self._behind:
@@ -71,7 +73,7 @@ class Worker(BenchWork):
             root = self._project_there.root
             self.desk.project = open_project(root) if root is not None else self._project_there
         for bench in self._benches.values():
-            bench.replay.close()
+            bench.sides.close()
         self._benches.clear()
         self._behind.append(self._reading(paths))
 
@@ -155,5 +157,8 @@ class Worker(BenchWork):
         else:
             self._post(CaseDone(case_id, runner.run_case(script, script.cases[case_id[1]], True), True))
             self._resume(case_id, script)
+            # A long ladder is a million objects that stay: to look through them for garbage would take most of a second
+            # while somebody types. What refers to itself among them goes when the files are read again.
+            gc.freeze()
         if runner.stopped:  # with all that runs behind it, which otherwise goes on
             self._post(RunEnded(1, True))

@@ -72,7 +72,7 @@ class Work(Guarded, Vertical):
     def worked(self, view: View, words: Words) -> None:
         """A step of work is done."""
         self.view, self.changing = view, None
-        self.marked &= {rung.number for rung in view.ladder.rungs}
+        self.marked = {number for number in self.marked if number <= len(view.ladder.rungs)}
         self.know(words)
 
     def know(self, words: Words) -> None:
@@ -102,7 +102,10 @@ class Work(Guarded, Vertical):
         colours = self.app.colours
         line = Text()
         if self.changing is not None:
-            line.append(f" rung {self.changing} again, and all below it", style=f"bold {colours.warn}")
+            rungs = self.ladder.rungs if self.ladder is not None else []
+            is_setup = self.changing <= len(rungs) and rungs[self.changing - 1].is_setup
+            told = ": it belongs to the setup of all cases" if is_setup else ""
+            line.append(f" rung {self.changing} again, and all below it{told}", style=f"bold {colours.warn}")
         else:
             line.append(f" ▸ {self.typing_in()}", style=f"bold {self._colour()}")
         problem = self.problem
@@ -157,6 +160,10 @@ class Work(Guarded, Vertical):
             self.app.notify("there is no ladder to work on: choose a case in the survey")
         else:
             self.app.worker.work(row.id, row.script, action, text)
+
+    def turn(self, side: int) -> None:
+        """Work on another side of a case that runs twice."""
+        self.ask(lambda bench: bench.turn(side))
 
     # -- the open rung
 

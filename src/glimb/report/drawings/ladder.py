@@ -89,7 +89,7 @@ class Column:
     def __init__(self, ladder: Ladder, x: float, width: float, marked: dict[int, str] | None = None) -> None:
         self.ladder, self.x, self.width = ladder, x, width
         self.plan = RailPlan(ladder, SLOTS)
-        used = {name: self._slots_used(name) for name in ladder.sessions}
+        used = {name: self.plan.used(name) for name in ladder.sessions}
         self.rail_x: dict[str, float] = {}
         for name in ladder.sessions:
             self.rail_x[name] = x + RAIL / 2
@@ -105,9 +105,6 @@ class Column:
     def least(ladder: Ladder, lane: float = NARROWEST_LANE) -> float:
         """The least width of a column."""
         return len(ladder.sessions) * (lane + RAIL + SLOTS * SLOT) + NUMBER
-
-    def _slots_used(self, session: str) -> int:
-        return sum(bool(slot.spells) for slot in self.plan.slots[session])
 
     def heads(self, page: Page, y: float) -> None:
         """The names of the sessions, above their lanes and, as numbers, above their rails."""
@@ -394,7 +391,13 @@ def legend(ladder: Ladder) -> list[Entry]:
             Entry(D.stroke(C.WARN, 1.0, (3, 2), arrow=True), "waits for"),
             Entry(_double, "a lock that is waited for"),
         ]
-    modes = {mode for session in ladder.sessions for spell in ladder.spells(session) for _, mode in spell.modes}
+    modes = {
+        mode
+        for session in ladder.sessions
+        for group in ladder.groups(session)
+        for spell in group.spells
+        for _, mode in spell.modes
+    }
     if modes:
         named = {"S": "shared", "U": "to be updated", "X": "exclusive"}
         told = [f"{mode} {named[mode]}" for mode in named if mode in modes]
