@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: help demo cross test thorough unit mutants types lint bench bench-short update-golden docs drawings clean
+.PHONY: help demo cross test thorough unit enduring mutants types lint bench bench-short update-golden docs drawings clean
 
 help:  ## this list
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## (.*)/\1\t\2/' | expand -t 16
@@ -48,6 +48,10 @@ thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys
 
 unit: $(VENV)/.installed-test  ## the tests without the screens
 	$(BIN)/python -m pytest --ignore tests/tui
+
+enduring: $(VENV)/.installed-test  ## long runs: millions of statements twice, then the screens by random keys (COUNT=, MINUTES=)
+	$(BIN)/python -m tools.enduring $(or $(COUNT),10000000)
+	MINUTES=$(or $(MINUTES),60) $(BIN)/python -m pytest -s tests/tui/test_keys.py -k "keys and 0"
 
 mutants: $(VENV)/.installed-test  ## small changes to our own source: which does no test notice? (COUNT=, SEED=)
 	test -d .mutants || $(BIN)/python -m tools.mutants map

@@ -5,6 +5,8 @@ from __future__ import annotations
 import os
 
 IS_THOROUGH = bool(os.environ.get("THOROUGH"))
+MINUTES = float(os.environ.get("MINUTES", 0))
+"""How long the screens are driven by random keys; 0: as long as it takes to press some."""
 
 
 def amount(count: int) -> int:

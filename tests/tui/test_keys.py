@@ -7,6 +7,9 @@ import asyncio
 import contextlib
 import random
 import shutil
+import time
+from collections.abc import Callable
+from itertools import count
 from pathlib import Path
 
 import pytest
@@ -14,7 +17,8 @@ from textual import events
 from textual.errors import NoWidget
 from textual.pilot import OutOfBounds
 
-from amounts import IS_THOROUGH, amount
+from amounts import IS_THOROUGH, MINUTES, amount
+from glimb.engine.transactions.budget import memory_taken
 from glimb.tui.app import GlimbApp
 
 DEMO = Path(__file__).parent.parent.parent / "demo"
@@ -55,14 +59,22 @@ def typed(key: str) -> events.Key:
     return events.Key(key, key)
 
 
-async def press(seed: int, root: Path) -> None:
-    """2,500 keys (of `make thorough`), and what else can happen."""
-    chance = random.Random(seed)
+def change_a_file(chance: random.Random, root: Path) -> None:
+    """Somebody else cuts a file, writes a line of it twice, or has it as it was."""
+    path = chance.choice(sorted(p for p in root.rglob("*") if p.suffix in (".sql", ".csv") and ".glimb" not in p.parts))
+    text, at = path.read_text(), chance.randrange(2000)
+    there = DEMO / path.relative_to(root)
+    changed = [text[:at], text[:at] + text[max(0, at - 60) :], there.read_text() if there.exists() else ""]
+    path.write_text(chance.choice([*changed, changed[2], changed[2]]))
+
+
+async def press(chance: random.Random, root: Path, is_over: Callable[[], bool]) -> None:
+    """Keys, and what else can happen, until it is over or the program has been left."""
     app = GlimbApp(root)
     async with app.run_test(size=SIZES[0]) as pilot:
         await pilot.pause(0.2)
         pressed: list[str] = []
-        for _ in range(ROUNDS):
+        while app.return_code is None and not is_over():
             for _ in range(AT_A_TIME // 5):
                 some = chance.choices((*KEYS, *OFTEN), k=5)
                 if chance.random() < 0.1:
@@ -77,19 +89,31 @@ async def press(seed: int, root: Path) -> None:
                 with contextlib.suppress(OutOfBounds, NoWidget):
                     await pilot.click(offset=(chance.randrange(width), chance.randrange(height)))
             if chance.random() < 0.1:
-                script = chance.choice(sorted((root / "cases").rglob("*.sql")))
-                script.write_text(script.read_text()[: chance.randrange(2000)])
+                change_a_file(chance, root)
             if chance.random() < 0.2:
                 await pilot.resize_terminal(*chance.choice(SIZES))
             assert not app.told, (app.told, pressed[-300:])
             assert app.is_running, pressed[-300:]
-            if app.return_code is not None:
-                break
         await pilot.pause()
         assert app.return_code in (None, 0)
 
 
 @pytest.mark.parametrize("seed", range(4 if IS_THOROUGH else 2))
 def test_random_keys(seed: int, tmp_path: Path) -> None:
+    """2,500 keys each (of `make thorough`); with MINUTES so long, and memory stays as it is."""
     shutil.copytree(DEMO, tmp_path / "huts")
-    asyncio.run(press(seed, tmp_path / "huts"))
+    chance, rounds, until = random.Random(seed), count(1), time.monotonic() + 60 * MINUTES
+    taken: list[int] = []
+
+    def is_over() -> bool:
+        taken.append(memory_taken())
+        return time.monotonic() > until if MINUTES else next(rounds) > ROUNDS
+
+    while not is_over():
+        asyncio.run(press(chance, tmp_path / "huts", is_over))
+    if MINUTES:
+        settled = max(taken[: len(taken) // 3])
+        print(
+            f"{len(taken) * AT_A_TIME:,} keys; memory {settled >> 20} MB after a third, {taken[-1] >> 20} MB at the end"
+        )
+        assert taken[-1] < 1.2 * settled

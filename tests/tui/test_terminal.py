@@ -169,7 +169,7 @@ def test_both_sides_of_a_twin(open_terminal: Opener, tmp_path: Path) -> None:
     terminal = open_terminal(script)
     terminal.until("Ladder", "locking", "1 slip")
     terminal.keys("D")
-    terminal.until("versions", "1 met", "D: the other side, 1 slip")
+    terminal.until("versions", "1 met", "D: model locking, 1 slip")
     terminal.keys("S")
     terminal.until("× 1 slipped", "model locking", "seen: it waits for a")
 

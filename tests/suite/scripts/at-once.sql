@@ -247,3 +247,32 @@ ROLLBACK;
 --# session b
 --> fails 23503 like '%still refers%'
 ROLLBACK;
+
+--# case who is kept by nobody goes on, whoever still waits before them
+--# model locking
+CREATE TABLE tide (id INTEGER PRIMARY KEY, n INTEGER);
+INSERT INTO tide VALUES (1, 1), (2, 2);
+COMMIT;
+--# session a
+UPDATE tide SET n = 2 WHERE id = 1;
+--# session b patience 2s
+DROP TABLE tide;
+--> waits for a on tide
+--# session c isolation serializable
+SELECT COUNT(*) FROM tide WHERE n > 0;
+--> waits for a on tide
+--# session d isolation repeatable read
+SELECT n FROM tide WHERE id = 2;
+--> waits for b on tide
+--# wait 3s
+--# session d isolation repeatable read
+--> value 2
+COMMIT;
+--# session b
+--> fails 5L002
+--# session a
+COMMIT;
+--> wakes c
+--# session c
+--> value 2
+COMMIT;

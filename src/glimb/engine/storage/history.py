@@ -57,6 +57,6 @@ class History:
 def unmark(holder: Holder, tables: set[Table]) -> None:
     """Somebody has no uncommitted changes in these tables any more."""
     for table in tables:
-        table.writers.discard(holder)
+        table.writers.pop(holder, None)
         rest = table.writers
         table.writer = None if not rest else next(iter(rest)) if len(rest) == 1 else SHARED

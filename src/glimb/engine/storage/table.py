@@ -175,7 +175,8 @@ class Table:
         self.rows: dict[int, Row | None] = {}
         self.dead = 0
         self.next_id = 1
-        self.writers: set[Holder] = set()
+        self.writers: dict[Holder, None] = {}
+        """Who has uncommitted changes, in the order in which they began: that is the order of rows that others see."""
         self.writer: Any = None
         self.changed_at = 0
         self.owner: Holder | None = None

@@ -217,16 +217,20 @@ class LockTable:
         return woken
 
     def _grant(self, resource: Resource, lock: Lock) -> list[LockOwner]:
-        """Serve the queue from its head as far as it goes."""
-        woken = []
-        while lock.queue:
-            session, mode = lock.queue[0]
-            if any(s is not session and not compatible(held, mode) for s, held in lock.holders.items()):
-                break
-            lock.queue = lock.queue[1:]
+        """Serve the queue in order: whoever is kept neither by a holder nor by one before that goes on waiting."""
+        woken: list[LockOwner] = []
+        left: list[Request] = []
+        ahead: set[str] = set()
+        for session, mode in lock.queue:
+            is_kept = any(s is not session and not compatible(held, mode) for s, held in lock.holders.items())
+            if is_kept or (session not in lock.holders and not all(compatible(other, mode) for other in ahead)):
+                left.append(Request(session, mode))
+                ahead.add(mode)
+                continue
             lock.holders[session] = mode
             session.hold(resource, mode)
             woken.append(session)
+        lock.queue = tuple(left)
         if not lock.holders and not lock.queue:
             del self.locks[resource]
         return woken

@@ -280,6 +280,6 @@ class Session:
 
     def marks(self, table: Table) -> None:
         """From now on, a table has uncommitted changes of this session."""
-        table.writers.add(self)
+        table.writers[self] = None
         self.written.add(table)
         table.writer = self if len(table.writers) == 1 else SHARED

@@ -1,0 +1,235 @@
+"""A long run of ten sessions: does memory stay as it is, is the record the same twice, is all as it may be?
+
+    python -m tools.enduring 10000000 [SEED]   statements, in two processes; with DDL, deadlocks, stops in the middle
+
+It tells what was recorded, as a hash for each part, and fails where the two processes differ, where a statement ends in a
+fault of ours, where all sessions wait, where committed rows refer to nothing, or where memory has grown.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import random
+import subprocess
+import sys
+import time
+from collections import Counter
+from pathlib import Path
+from threading import Timer
+
+from glimb.engine.engine import Engine
+from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.transactions.budget import memory_taken
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
+from glimb.lang.tree import Statement
+
+ROOT = Path(__file__).parent.parent
+SESSIONS = tuple(f"clerk{number}" for number in range(10))
+PARTS = 50
+"""How often a run looks at what it has come to."""
+SETTLED, MOST_GROWTH = 0.3, 1.10
+"""Behind this share of a run memory may grow by so much, to its end."""
+STOPS, DEFINITIONS = 4000, 500
+"""One of so many statements is stopped in the middle; one of so many defines something."""
+SCHEMA = """
+CREATE TABLE hut (id INTEGER PRIMARY KEY, name VARCHAR(20) UNIQUE, beds INTEGER CHECK (beds >= 0));
+CREATE TABLE stay (id INTEGER PRIMARY KEY, hut INTEGER REFERENCES hut ON DELETE CASCADE, guest INTEGER, nights INTEGER DEFAULT 1);
+CREATE TABLE log (line INTEGER, said VARCHAR(40));
+CREATE TABLE heap (session INTEGER, n INTEGER);
+CREATE VIEW full_hut AS SELECT h.id, COUNT(*) AS stays FROM hut h JOIN stay s ON s.hut = h.id GROUP BY h.id;
+CREATE SEQUENCE ticket MINVALUE 1 MAXVALUE 1000 CYCLE;
+CREATE TRIGGER logs AFTER UPDATE OF beds ON hut REFERENCING NEW AS now FOR EACH ROW
+  INSERT INTO log VALUES (now.id, 'beds ' || CAST(now.beds AS VARCHAR(10)));
+CREATE PROCEDURE book (IN h INTEGER, IN g INTEGER, OUT rest INTEGER)
+BEGIN
+  DECLARE EXIT HANDLER FOR SQLSTATE '23514' SET rest = -1;
+  DECLARE CONTINUE HANDLER FOR SQLSTATE '23505' CALL note('there already');
+  INSERT INTO stay (id, hut, guest) VALUES (h * 10 + g, h, g);
+  UPDATE hut SET beds = beds - 1 WHERE id = h;
+  SELECT beds INTO rest FROM hut WHERE id = h;
+END;
+CREATE PROCEDURE churn (IN who INTEGER)
+BEGIN
+  DECLARE i INTEGER DEFAULT 0;
+  INSERT INTO heap VALUES (who, 0), (who, 1), (who, 2);
+  WHILE i < 50000 DO
+    UPDATE heap SET n = n + 1 WHERE session = who;
+    SET i = i + 1;
+  END WHILE;
+END;
+INSERT INTO hut VALUES (1, 'north', 3), (2, 'south', 5), (3, 'east', 2), (4, 'west', 4);
+COMMIT
+"""
+WHOLE = (
+    "SELECT * FROM stay WHERE hut NOT IN (SELECT id FROM hut)",
+    "SELECT name FROM hut GROUP BY name HAVING COUNT(*) > 1",
+    "SELECT id FROM hut WHERE beds < 0",
+    "SELECT * FROM heap",
+)
+"""Queries that find what must not be there."""
+LEVELS = ("READ UNCOMMITTED", "READ COMMITTED", "REPEATABLE READ", "SERIALIZABLE")
+
+
+def texts() -> list[str]:
+    """What the sessions say; what stands here more than once is said more often."""
+    found = ["COMMIT", "ROLLBACK"] * 40
+    for hut in range(1, 6):
+        for n in range(5):
+            found += (
+                f"UPDATE hut SET beds = beds + {n} WHERE id = {hut} AND beds < 50",
+                f"UPDATE hut SET beds = beds - {n} WHERE id = {hut}",
+                f"SELECT beds FROM hut WHERE id = {hut}",
+                f"SELECT h.name, s.guest FROM hut h LEFT JOIN stay s ON s.hut = h.id WHERE h.id >= {hut} ORDER BY 1, 2",
+                f"CALL book({hut}, {n}, ?)",
+                f"DELETE FROM stay WHERE hut = {hut} AND guest >= {n}",
+                f"INSERT INTO stay VALUES ({hut * 10 + n}, {hut}, {n}, 2)",
+                f"UPDATE stay SET nights = nights + 1 WHERE guest = {n} AND nights < 9",
+                f"SELECT COUNT(*), SUM(beds) FROM hut WHERE beds > {n}",
+                f"SELECT id FROM stay WHERE hut = {hut} AND nights > {n} FOR UPDATE",
+                f"INSERT INTO hut VALUES ({hut}, 'hut {hut}', {n})",
+            )
+        found += (
+            f"DELETE FROM hut WHERE id = {hut}",
+            f"MERGE INTO stay t USING (VALUES ({hut})) v (k) ON t.id = v.k WHEN MATCHED THEN UPDATE SET nights = 1 "
+            f"WHEN NOT MATCHED THEN INSERT VALUES (v.k, {hut}, 0, 1)",
+            f"SELECT * FROM full_hut WHERE id = {hut}",
+            f"UPDATE hut SET name = 'hut ' || CAST({hut} AS VARCHAR(3)) WHERE id = {hut % 4 + 1}",
+        )
+    for level in LEVELS:
+        found += (f"SET TRANSACTION ISOLATION LEVEL {level}, READ WRITE",) * 3
+    return [
+        *found,
+        *("SAVEPOINT here", "ROLLBACK TO SAVEPOINT here", "RELEASE SAVEPOINT here", "DELETE FROM log") * 6,
+        *("SELECT NEXT VALUE FOR ticket", "SIGNAL SQLSTATE '45000'", "SELECT 1 / (beds - beds) FROM hut") * 3,
+        *("INSERT INTO extra VALUES (1)", "SELECT twice(beds) FROM hut"),
+    ]
+
+
+DEFINING = (
+    "CREATE TABLE extra (a INTEGER PRIMARY KEY)",
+    "DROP TABLE extra",
+    "ALTER TABLE extra ADD COLUMN b INTEGER DEFAULT 7",
+    "ALTER TABLE extra DROP COLUMN b CASCADE",
+    "CREATE OR REPLACE FUNCTION twice (n INTEGER) RETURNS INTEGER RETURN n * 2",
+    "CREATE OR REPLACE VIEW full_hut AS SELECT h.id, COUNT(*) AS stays FROM hut h JOIN stay s ON s.hut = h.id GROUP BY h.id",
+    "ALTER TABLE log ADD COLUMN more INTEGER DEFAULT 1",
+    "ALTER TABLE log DROP COLUMN more CASCADE",
+)
+"""Each has all statements compiled anew that use what it changes."""
+
+
+class Run:
+    """Ten sessions of an engine, each saying something at random where it does not wait."""
+
+    def __init__(self, seed: int) -> None:
+        self.engine = Engine()
+        self.chance = random.Random(seed)
+        self.said: list[tuple[Statement, Source]] = [self._read(text) for text in texts()]
+        self.defining = [self._read(text) for text in DEFINING]
+        self.stopped = [self._read(f"CALL churn({number})") for number in range(len(SESSIONS))]
+        self.whole = [self._read(text) for text in WHOLE]
+        self.rollback = self._read("ROLLBACK")
+        self.ended: Counter[str] = Counter()
+        """How statements have ended: SQLSTATE, waits, stops."""
+        self.record = hashlib.blake2b(digest_size=12)
+        for statement in parse(Source(SCHEMA)).statements:
+            (outcome,) = self.engine.execute(self.engine.session(SESSIONS[0]), statement, Source(SCHEMA))
+            assert outcome.failure is None, outcome.failure
+        for number, name in enumerate(SESSIONS):
+            self.engine.session(name).set({"isolation": LEVELS[number % len(LEVELS)].lower()})
+
+    @staticmethod
+    def _read(text: str) -> tuple[Statement, Source]:
+        source = Source(text)
+        parsed = parse(source)
+        assert not parsed.problems, (text, parsed.problems[0].brief())
+        return parsed.statements[0], source
+
+    def say(self, name: str, said: tuple[Statement, Source]) -> list[Outcome]:
+        """One session says something; what comes of it goes into the record."""
+        found = self.engine.execute(self.engine.session(name), *said)
+        for one in found:
+            failure = one.failure.sqlstate if one.failure is not None else ""
+            assert failure != "XX000", (said[1].text, one.failure)
+            self.ended[failure or ("waits" if one.waiting is not None else "well")] += 1
+            self.record.update(
+                repr((one.session, failure, one.row_count, one.rows, one.notes, one.waiting, one.wakes)).encode()
+            )
+        return found
+
+    def ready(self) -> list[str]:
+        return [name for name in SESSIONS if self.engine.session(name).claims.waiting is None]
+
+    def step(self) -> None:
+        ready = self.ready()
+        if not ready:  # a deadlock has been seen at once, so somebody can always go on
+            raise AssertionError("all sessions wait")
+        if not self.chance.randrange(STOPS):
+            self._stop(self.chance.choice(ready))
+        some = self.said if self.chance.randrange(DEFINITIONS) else self.defining
+        self.say(self.chance.choice(ready), self.chance.choice(some))
+
+    def _stop(self, name: str) -> None:
+        """Stop a statement in the middle, whenever that is, and undo what it has done of it: nothing is left."""
+        self.say(name, self.rollback)
+        if name not in self.ready():
+            return
+        timer = Timer(0.001 + self.chance.random() / 50, self.engine.watch.stop)
+        timer.start()
+        (outcome, *_) = self.engine.execute(self.engine.session(name), *self.stopped[SESSIONS.index(name)])
+        timer.join()
+        state = outcome.failure.sqlstate if outcome.failure is not None else "stopped too late"
+        assert state in ("57014", "stopped too late", "23514", "40001", "42P01"), outcome.failure
+        self.ended[f"stop: {state}"] += 1
+        self.say(name, self.rollback)
+
+    def settle(self) -> None:
+        """End all transactions, and look whether what is there may be there."""
+        for _ in SESSIONS:
+            for name in self.ready():
+                self.say(name, self.rollback)
+        assert len(self.ready()) == len(SESSIONS)
+        for said in self.whole:
+            (outcome,) = self.say(SESSIONS[0], said)
+            assert outcome.rows == [], (said[1].text, outcome.rows)
+        self.say(SESSIONS[0], self.rollback)
+
+
+def statements(count: int, seed: int) -> None:
+    """One process's run: a line for each part."""
+    run, begun = Run(seed), time.perf_counter()
+    for part in range(1, PARTS + 1):
+        run.engine.use_model(("versions", "locking")[part % 2])
+        for _ in range(count // PARTS):
+            run.step()
+        run.settle()
+        print(part * count // PARTS, run.record.hexdigest(), memory_taken() // 1024, flush=True)
+    print("ended", dict(run.ended.most_common()), f"{time.perf_counter() - begun:.0f} s", flush=True)
+
+
+def both(count: int, seed: int) -> int:
+    """Two processes with the same seed."""
+    command = [sys.executable, "-m", "tools.enduring", "alone", str(count), str(seed)]
+    started = [subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, text=True) for _ in range(2)]
+    one, other = (process.communicate()[0].splitlines() for process in started)
+    if any(process.returncode for process in started):
+        print("a run has ended with a fault")
+        return 1
+    records = [[line.split()[:2] for line in lines[:-1]] for lines in (one, other)]
+    memory = [int(line.split()[2]) for line in one[:-1]]
+    settled = max(memory[: int(SETTLED * len(memory))])
+    print(*one, sep="\n")
+    print(f"memory {settled:,} KB after {SETTLED:.0%}, {memory[-1]:,} KB at the end")
+    is_same, is_flat = records[0] == records[1], memory[-1] <= settled * MOST_GROWTH
+    print(f"the record is {'the same' if is_same else 'NOT the same'} twice; memory {'stays' if is_flat else 'GROWS'}")
+    return 0 if is_same and is_flat else 1
+
+
+if __name__ == "__main__":
+    is_alone, given = sys.argv[1] == "alone", [*sys.argv[1:], "1"]
+    amount, seed = map(int, given[is_alone:][:2])
+    if is_alone:
+        statements(amount, seed)
+    else:
+        sys.exit(both(amount, seed))
