@@ -20,8 +20,10 @@ def test_the_record_is_the_same_twice(seed: int) -> None:
     for part in range(4):
         for run in runs:
             run.engine.use_model(("versions", "locking")[part % 2])
-            for _ in range(700):
+            for number in range(700):
                 run.step()
+                if number % 5 == 0:
+                    run.look()
             run.settle()
         assert runs[0].record.digest() == runs[1].record.digest()
     assert runs[0].ended["40001"]

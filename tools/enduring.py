@@ -14,12 +14,17 @@ import subprocess
 import sys
 import time
 from collections import Counter
+from collections.abc import Iterator
+from itertools import combinations
 from pathlib import Path
 from threading import Timer
 
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.storage.indexes import Row
+from glimb.engine.storage.table import Table
 from glimb.engine.transactions.budget import memory_taken
+from glimb.engine.transactions.locks import compatible
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 from glimb.lang.tree import Statement
@@ -30,8 +35,9 @@ PARTS = 50
 """How often a run looks at what it has come to."""
 SETTLED, MOST_GROWTH = 0.3, 1.10
 """Behind this share of a run memory may grow by so much, to its end."""
-STOPS, DEFINITIONS = 4000, 500
-"""One of so many statements is stopped in the middle; one of so many defines something."""
+STOPS, DEFINITIONS, PAUSES = 4000, 500, 200
+"""One of so many statements is stopped in the middle; one of so many defines something; behind one of so many time
+passes, so that who waits with patience waits no longer."""
 SCHEMA = """
 CREATE TABLE hut (id INTEGER PRIMARY KEY, name VARCHAR(20) UNIQUE, beds INTEGER CHECK (beds >= 0));
 CREATE TABLE stay (id INTEGER PRIMARY KEY, hut INTEGER REFERENCES hut ON DELETE CASCADE, guest INTEGER, nights INTEGER DEFAULT 1);
@@ -58,7 +64,33 @@ BEGIN
     SET i = i + 1;
   END WHILE;
 END;
+CREATE TABLE buoy (k INTEGER PRIMARY KEY DEFERRABLE, r INTEGER REFERENCES buoy DEFERRABLE, u INTEGER UNIQUE);
+CREATE TABLE crew (k INTEGER PRIMARY KEY, h INTEGER REFERENCES hut ON UPDATE CASCADE ON DELETE SET NULL);
+CREATE TABLE made (k INTEGER GENERATED ALWAYS AS IDENTITY PRIMARY KEY, g INTEGER, d INTEGER GENERATED ALWAYS AS (g * 2));
+CREATE TABLE loose (a INTEGER, b INTEGER);
+CREATE GLOBAL TEMPORARY TABLE own (x INTEGER) ON COMMIT DELETE ROWS;
+CREATE PROCEDURE walk (IN n INTEGER)
+BEGIN
+  DECLARE x INTEGER;
+  DECLARE is_over BOOLEAN DEFAULT FALSE;
+  DECLARE c CURSOR FOR SELECT id FROM hut WHERE beds >= n FOR UPDATE;
+  DECLARE CONTINUE HANDLER FOR NOT FOUND SET is_over = TRUE;
+  OPEN c;
+  WHILE NOT is_over DO
+    FETCH c INTO x;
+    IF NOT is_over THEN UPDATE hut SET beds = beds + 1 WHERE CURRENT OF c; END IF;
+  END WHILE;
+  CLOSE c;
+END;
+CREATE PROCEDURE careful (IN h INTEGER)
+BEGIN ATOMIC
+  DECLARE UNDO HANDLER FOR SQLEXCEPTION CALL note('undone');
+  UPDATE hut SET beds = beds - 2 WHERE id = h;
+  INSERT INTO crew VALUES (h, h);
+END;
+INSERT INTO buoy VALUES (1, 1, 1), (2, 1, 2), (3, NULL, 3);
 INSERT INTO hut VALUES (1, 'north', 3), (2, 'south', 5), (3, 'east', 2), (4, 'west', 4);
+INSERT INTO crew VALUES (1, 1), (2, 2);
 COMMIT
 """
 WHOLE = (
@@ -66,6 +98,12 @@ WHOLE = (
     "SELECT name FROM hut GROUP BY name HAVING COUNT(*) > 1",
     "SELECT id FROM hut WHERE beds < 0",
     "SELECT * FROM heap",
+    "SELECT * FROM own",
+    "SELECT * FROM buoy WHERE r NOT IN (SELECT k FROM buoy)",
+    "SELECT k FROM buoy GROUP BY k HAVING COUNT(*) > 1",
+    "SELECT u FROM buoy WHERE u IS NOT NULL GROUP BY u HAVING COUNT(*) > 1",
+    "SELECT * FROM crew WHERE h NOT IN (SELECT id FROM hut)",
+    "SELECT * FROM made WHERE d <> g * 2 OR (d IS NULL) <> (g IS NULL)",
 )
 """Queries that find what must not be there."""
 LEVELS = ("READ UNCOMMITTED", "READ COMMITTED", "REPEATABLE READ", "SERIALIZABLE")
@@ -73,7 +111,7 @@ LEVELS = ("READ UNCOMMITTED", "READ COMMITTED", "REPEATABLE READ", "SERIALIZABLE
 
 def texts() -> list[str]:
     """What the sessions say; what stands here more than once is said more often."""
-    found = ["COMMIT", "ROLLBACK"] * 40
+    found = ["COMMIT", "COMMIT", "ROLLBACK"] * 40
     for hut in range(1, 6):
         for n in range(5):
             found += (
@@ -88,8 +126,32 @@ def texts() -> list[str]:
                 f"SELECT COUNT(*), SUM(beds) FROM hut WHERE beds > {n}",
                 f"SELECT id FROM stay WHERE hut = {hut} AND nights > {n} FOR UPDATE",
                 f"INSERT INTO hut VALUES ({hut}, 'hut {hut}', {n})",
+                f"UPDATE buoy SET u = u + {n} WHERE k = {hut}",
+                f"UPDATE buoy SET r = {n} WHERE k = {hut}",
+                f"INSERT INTO buoy VALUES ({hut}, {n}, {hut})",
+                f"INSERT INTO made (g) VALUES ({n}), ({hut})",
+                f"UPDATE made SET g = g + 1 WHERE d = {n * 2}",
+                f"INSERT INTO loose VALUES ({hut}, {n})",
+                f"INSERT INTO own VALUES ({n})",
             )
         found += (
+            "UPDATE buoy SET k = k + 1",
+            f"DELETE FROM buoy WHERE k = {hut}",
+            f"UPDATE hut SET id = id + 10 WHERE id = {hut}",
+            f"UPDATE hut SET id = id - 10 WHERE id = {hut + 10}",
+            f"INSERT INTO crew VALUES ({hut}, {hut})",
+            f"UPDATE crew SET h = (SELECT MAX(id) FROM hut) WHERE k = {hut}",
+            f"DELETE FROM hut WHERE id IN (SELECT h FROM crew WHERE k = {hut})",
+            f"DELETE FROM made WHERE g > {hut}",
+            f"UPDATE loose SET b = b + 1 WHERE a = {hut}",
+            f"INSERT INTO loose SELECT id, beds FROM hut WHERE id > {hut}",
+            f"DELETE FROM loose WHERE b > {hut}",
+            f"CALL walk({hut})",
+            f"CALL careful({hut})",
+            f"SELECT id FROM hut WHERE id >= {hut} ORDER BY id FOR UPDATE SKIP LOCKED",
+            f"SELECT id FROM hut WHERE id = {hut} FOR UPDATE NOWAIT",
+            f"SELECT id FROM stay WHERE hut = {hut} FOR SHARE",
+            f"SELECT id FROM hut WHERE id = {hut} FOR UPDATE WAIT 2",
             f"DELETE FROM hut WHERE id = {hut}",
             f"MERGE INTO stay t USING (VALUES ({hut})) v (k) ON t.id = v.k WHEN MATCHED THEN UPDATE SET nights = 1 "
             f"WHEN NOT MATCHED THEN INSERT VALUES (v.k, {hut}, 0, 1)",
@@ -102,7 +164,10 @@ def texts() -> list[str]:
         *found,
         *("SAVEPOINT here", "ROLLBACK TO SAVEPOINT here", "RELEASE SAVEPOINT here", "DELETE FROM log") * 6,
         *("SELECT NEXT VALUE FOR ticket", "SIGNAL SQLSTATE '45000'", "SELECT 1 / (beds - beds) FROM hut") * 3,
-        *("INSERT INTO extra VALUES (1)", "SELECT twice(beds) FROM hut"),
+        *("INSERT INTO extra VALUES (1)", "SELECT twice(beds) FROM hut", "DELETE FROM crew WHERE h IS NULL"),
+        *("SET CONSTRAINTS ALL DEFERRED", "SET CONSTRAINTS ALL IMMEDIATE", "SELECT COUNT(*) FROM own") * 5,
+        *("TRUNCATE TABLE loose", "TRUNCATE TABLE made", "COMMIT AND CHAIN", "ROLLBACK AND CHAIN") * 3,
+        *("LOCK TABLE loose IN EXCLUSIVE MODE", "LOCK TABLE crew IN SHARE MODE"),
     ]
 
 
@@ -167,6 +232,8 @@ class Run:
             raise AssertionError("all sessions wait")
         if not self.chance.randrange(STOPS):
             self._stop(self.chance.choice(ready))
+        if not self.chance.randrange(PAUSES):
+            self.engine.advance(1)
         some = self.said if self.chance.randrange(DEFINITIONS) else self.defining
         self.say(self.chance.choice(ready), self.chance.choice(some))
 
@@ -184,16 +251,71 @@ class Run:
         self.ended[f"stop: {state}"] += 1
         self.say(name, self.rollback)
 
+    def look(self) -> None:
+        """Locks and indexes are as they may be, in the middle of everything."""
+        told = [*wrong_locks(self.engine), *wrong_indexes(self.engine), *wrong_logs(self.engine)]
+        assert not told, told
+
     def settle(self) -> None:
         """End all transactions, and look whether what is there may be there."""
         for _ in SESSIONS:
             for name in self.ready():
                 self.say(name, self.rollback)
         assert len(self.ready()) == len(SESSIONS)
+        assert not self.engine.shared.locks.locks, "a lock is held by nobody's transaction"
+        self.look()
         for said in self.whole:
             (outcome,) = self.say(SESSIONS[0], said)
             assert outcome.rows == [], (said[1].text, outcome.rows)
         self.say(SESSIONS[0], self.rollback)
+
+
+def wrong_locks(engine: Engine) -> Iterator[str]:
+    """Modes that exclude each other are held by one, who waits is kept by somebody and stands in one queue, and no
+    circle of waits has been left standing."""
+    locks = engine.shared.locks
+    for resource, lock in locks.locks.items():
+        for (one, held), (other, wanted) in combinations(lock.holders.items(), 2):
+            if not compatible(held, wanted):
+                yield f"{resource}: {one.name} has {held}, {other.name} {wanted}"
+        for owner, mode in lock.holders.items():
+            if owner.held.get(resource) != mode:
+                yield f"{resource}: {owner.name} has {mode} here, {owner.held.get(resource)} there"
+        for request in lock.queue:
+            wait = request.session.waiting
+            if wait is None or wait.resource != resource:
+                yield f"{resource}: {request.session.name} stands in the queue and waits for {wait}"
+            elif not lock.blockers(request.session, request.mode):
+                yield f"{resource}: nobody keeps {request.session.name} from {request.mode}"
+    for session in engine.sessions.values():
+        if session.claims.waiting is not None and locks.circle(session.claims):
+            yield f"a circle through {session.name}"
+        for resource, mode in session.claims.held.items():
+            if resource not in locks.locks or locks.locks[resource].holders.get(session.claims) != mode:
+                yield f"{resource}: {session.name} has {mode} by itself only"
+
+
+def wrong_indexes(engine: Engine) -> Iterator[str]:
+    """An index has the rows that its table has."""
+    for table in engine.catalog.tables():
+        rows = [row for row in table.rows.values() if row is not None]
+        for index in table.indexes:
+            wanted = {row[-1]: row for row in rows if not index.has_null(index.get_key(row))}
+            kept = index.map.values() if index.unique else [r for some in index.map.values() for r in some.values()]
+            if {row[-1]: row for row in kept} != wanted:
+                yield f"{table.name}: index {index.name} has {len(list(kept))} rows of {len(wanted)}"
+
+
+def wrong_logs(engine: Engine) -> Iterator[str]:
+    """What a session would take back is there: the last of its changes of a row is how the row is."""
+    for session in engine.sessions.values():
+        last: dict[tuple[Table, int], Row | None] = {}
+        for where, key, _, after in session.log:
+            if isinstance(where, Table):
+                last[where, key] = after
+        for (table, key), row in last.items():
+            if table.rows.get(key) != row:
+                yield f"{session.name} has changed {table.name} {key} to {row}, which is {table.rows.get(key)}"
 
 
 def statements(count: int, seed: int) -> None:

@@ -276,3 +276,69 @@ COMMIT;
 --# session c
 --> value 2
 COMMIT;
+
+--# case TRUNCATE takes no row that somebody else has just put in
+--# twin model = versions | locking
+CREATE TABLE quay (id INTEGER PRIMARY KEY, n INTEGER);
+INSERT INTO quay VALUES (1, 1), (2, 2);
+COMMIT;
+--# session a
+UPDATE quay SET n = 5 WHERE id = 1;
+--# session b
+TRUNCATE TABLE quay;
+--> waits for a on quay
+--# session c
+INSERT INTO quay VALUES (3, 3);
+--> waits for b on quay
+--# session a
+COMMIT;
+--> wakes b
+--# session b
+--> change quay -2
+COMMIT;
+--> wakes c
+--# session c
+COMMIT;
+SELECT id FROM quay;
+--> value 3
+--# session d isolation repeatable read
+SELECT COUNT(*) FROM quay;
+--> value 1
+--# session e
+UPDATE quay SET n = 4;
+--> under locking: waits for d on quay (3)
+COMMIT;
+--> under locking: fails 5L003
+--# session d
+TRUNCATE TABLE quay;
+--> fails 40001
+--# session e
+ROLLBACK;
+
+--# case a key that is deferrable is held from when it is written
+--# twin model = versions | locking
+CREATE TABLE buoy (id INTEGER PRIMARY KEY DEFERRABLE, behind INTEGER REFERENCES buoy DEFERRABLE);
+INSERT INTO buoy VALUES (1, NULL), (2, 1);
+COMMIT;
+--# session a
+SET CONSTRAINTS ALL DEFERRED;
+INSERT INTO buoy VALUES (3, 9);
+--# session b
+INSERT INTO buoy VALUES (4, 3);
+--> waits for a on buoy (3)
+--# session a
+ROLLBACK;
+--> wakes b
+--# session b
+--> fails 23503
+ROLLBACK;
+--# session a
+SET CONSTRAINTS ALL DEFERRED;
+UPDATE buoy SET id = 5 WHERE id = 2;
+--# session b
+INSERT INTO buoy VALUES (2, 5);
+--> waits for a on buoy (2)
+--# session a
+COMMIT;
+--# session b
+--> change buoy +1

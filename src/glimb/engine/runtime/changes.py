@@ -52,11 +52,10 @@ def outside_view(name: str) -> NoReturn:
 
 def truncate(session: Session, depth: int, table: Table, restart: bool) -> None:
     """TRUNCATE TABLE (clause 14.10): all rows go, without triggers, and without a look at keys, as no other table
-    refers to them; identities may start again."""
+    refers to them; identities may start again. It has the table for itself, so no row is another one's."""
     writer = Writer(session, depth, table)
     try:
-        while not session.claims.lock_rows(table, list(table.scan())):
-            pass
+        session.claims.lock_whole(table)
         for row in list(table.scan()):
             session.watch()
             session.change(table, row[-1], row, None)

@@ -12,14 +12,14 @@ from glimb.engine.values.conversion import literal_of
 
 
 def check_key(session: Session, table: Table, index: Index, row: Row) -> None:
-    """A key that is deferrable, or in which NULLs are equal: no other row may have it."""
+    """A key that is deferrable, or in which NULLs are equal: no other row may have it. (It has been locked when the row
+    was written, so that nobody relies on what may be taken back.)"""
     now = table.rows.get(row[-1])
     if now is None or not index.enforced:
         return
     key = index.get_key(now)
     if index.has_null(key):
         return
-    lock_key(session, table, index, now)
     if len(relied_on(session, table, index, key).get(key, ())) > 1:
         refuse_taken(session, table, index, now)
 
@@ -49,14 +49,21 @@ def claim_all(session: Session, table: Table, index: Index, pairs: list[tuple[Ro
     freed = {index.get_key(old) for old, _ in changed}
     taken = set()
     for old, new in changed:
-        lock_key(session, table, index, old)
-        lock_key(session, table, index, new)
+        lock_changed(session, table, index, [(old, new)])
         key = index.get_key(new)
         if index.has_null(key):
             continue
         if key in taken or (key in relied_on(session, table, index, key) and key not in freed):
             refuse_taken(session, table, index, new)
         taken.add(key)
+
+
+def lock_changed(session: Session, table: Table, index: Index, pairs: list[tuple[Row, Row]]) -> None:
+    """Hold the keys that rows had and those that they are given, where the two differ."""
+    for old, new in pairs:
+        if index.get_key(old) != index.get_key(new):
+            lock_key(session, table, index, old)
+            lock_key(session, table, index, new)
 
 
 def relied_on(session: Session, table: Table, index: Index, key: Any) -> dict[Any, Any]:

@@ -12,7 +12,7 @@ from typing import Any
 
 from glimb.engine.runtime.firing import Firing
 from glimb.engine.runtime.foreign_keys import check_children, check_parent, check_restrict, children_of, referring
-from glimb.engine.runtime.keys import check_key, claim, claim_all, lock_key
+from glimb.engine.runtime.keys import check_key, claim, claim_all, lock_changed, lock_key
 from glimb.engine.storage.indexes import Index, Row
 from glimb.engine.storage.table import ForeignKey, Table
 from glimb.engine.transactions.session import Session
@@ -78,6 +78,7 @@ class Writer:
             if index.unique:
                 claim(self.session, table, index, row)
             elif index.key:
+                lock_key(self.session, table, index, row)
                 self.keyed.append((table, index, row))
         if table.primary is None:
             self.session.claims.lock_row(table, row)
@@ -176,6 +177,7 @@ class Writer:
                 if index.unique:
                     claim_all(self.session, table, index, pairs)
                 else:
+                    lock_changed(self.session, table, index, pairs)
                     self.keyed += [(table, index, new) for _, new in pairs]
         for old, new in pairs:
             session.watch()

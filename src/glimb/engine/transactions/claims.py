@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Protocol
+from typing import NoReturn, Protocol
 
 from glimb.engine.outcomes.outcome import Blocked, TransactionEvent, Waiting, describe_lock
 from glimb.engine.storage.indexes import Row
@@ -157,6 +157,16 @@ class Claims:
         self.session.begin()
         self.lock((table, None), mode, wait)
 
+    def lock_whole(self, table: Table) -> None:
+        """A table for this session alone, to change all rows as they are now."""
+        self.lock_table(table, "X")
+        if table.changed_at > self.session.sight.snapshot:
+            self._fail_as_changed(table)
+
+    def _fail_as_changed(self, table: Table) -> NoReturn:
+        self.session.rollback()
+        raise Condition("40001", f"a row of {table.name} has been changed since this transaction began")
+
     def own(self, table: Table) -> None:
         """A schema statement is about to change a table: nobody else may be in the middle of using it."""
         self.lock_table(table, "X")
@@ -212,8 +222,7 @@ class Claims:
             self.lock_row(table, row, mode, wait)
             if table.rows.get(row[-1]) is not row:
                 if session.sight.snapshot != FOREVER:
-                    session.rollback()
-                    raise Condition("40001", f"a row of {table.name} has been changed since this transaction began")
+                    self._fail_as_changed(table)
                 steady = False
         return steady
 
