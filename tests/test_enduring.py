@@ -19,7 +19,7 @@ def test_the_record_is_the_same_twice(seed: int) -> None:
     runs = [Run(seed), Run(seed)]
     for part in range(4):
         for run in runs:
-            run.engine.use_model(("versions", "locking")[part % 2])
+            run.begin(part)
             for number in range(700):
                 run.step()
                 if number % 5 == 0:

@@ -31,8 +31,8 @@ from glimb.lang.tree import Statement
 
 ROOT = Path(__file__).parent.parent
 SESSIONS = tuple(f"clerk{number}" for number in range(10))
-PARTS = 50
-"""How often a run looks at what it has come to."""
+CASE, PARTS = 2000, 50
+"""Statements from the fixture on, until it is gone back to; how often the record is told."""
 SETTLED, MOST_GROWTH = 0.3, 1.10
 """Behind this share of a run memory may grow by so much, to its end."""
 STOPS, DEFINITIONS, PAUSES = 4000, 500, 200
@@ -201,8 +201,29 @@ class Run:
         for statement in parse(Source(SCHEMA)).statements:
             (outcome,) = self.engine.execute(self.engine.session(SESSIONS[0]), statement, Source(SCHEMA))
             assert outcome.failure is None, outcome.failure
-        for number, name in enumerate(SESSIONS):
-            self.engine.session(name).set({"isolation": LEVELS[number % len(LEVELS)].lower()})
+        self.engine.set_base()
+        self.fixture = self.rows()
+        self.begin(0)
+
+    def begin(self, number: int) -> None:
+        """From the fixture, as a case does; the models take turns."""
+        self.engine.reset()
+        assert self.rows() == self.fixture, "the fixture is not as it was"
+        self.engine.use_model(("versions", "locking")[number % 2])
+        for place, name in enumerate(SESSIONS):
+            self.engine.session(name).set({"isolation": LEVELS[place % len(LEVELS)].lower()})
+
+    def rows(self) -> dict[str, list[Row]]:
+        """All that is stored."""
+        tables = self.engine.catalog.tables()
+        return {table.name: [row for row in table.rows.values() if row is not None] for table in tables}
+
+    def case(self, number: int, length: int) -> None:
+        """So many statements, and what they have come to."""
+        self.begin(number)
+        for _ in range(length):
+            self.step()
+        self.settle()
 
     @staticmethod
     def _read(text: str) -> tuple[Statement, Source]:
@@ -322,10 +343,8 @@ def statements(count: int, seed: int) -> None:
     """One process's run: a line for each part."""
     run, begun = Run(seed), time.perf_counter()
     for part in range(1, PARTS + 1):
-        run.engine.use_model(("versions", "locking")[part % 2])
-        for _ in range(count // PARTS):
-            run.step()
-        run.settle()
+        for number in range(count // PARTS // CASE):
+            run.case(number, CASE)
         print(part * count // PARTS, run.record.hexdigest(), memory_taken() // 1024, flush=True)
     print("ended", dict(run.ended.most_common()), f"{time.perf_counter() - begun:.0f} s", flush=True)
 
