@@ -25,6 +25,7 @@ from against.reduce import reduced
 from against.routines import SCHEMA as ROUTINE_SCHEMA
 from against.routines import Writer
 from against.servers import another, mariadb, postgres
+from against.shapes import Shapes
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.values.conversion import text_of
@@ -32,6 +33,8 @@ from glimb.engine.values.types import Type
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 
+SPELLED = re.compile(r"\[\[(.*?)\|\|(.*?)\]\]")
+"""What is spelled in two ways, here and there."""
 SAME_CLASS = re.compile("23|22|21")
 ENDLESS = "70100"
 """The state of a statement that has taken too long there."""
@@ -115,11 +118,11 @@ class Peer:
 # ---- queries --------------------------------------------------------------------------------------------------------
 
 
-def queries(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
+def queries(peer: Peer, count: int, seed: int, complain: Complaint, make: type[Maker] = Maker) -> int:
     """So many queries, over fresh rows every 200."""
     done = 0
     while done < count:
-        maker = Maker(seed)
+        maker = make(seed)
         here = Here()
         peer.run("DROP SCHEMA IF EXISTS q CASCADE")
         peer.run("CREATE SCHEMA q")
@@ -132,16 +135,23 @@ def queries(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
         here.run("COMMIT")
         for number in range(200):
             text = maker.statement()
-            same_rows(here, peer, text, f"queries {seed} {number}", complain)
+            same_rows(here, peer, text, f"{make.__name__} {seed} {number}", complain)
         done += 200
         seed += 1
     return done
 
 
+def shapes(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
+    """The same with queries of other shapes."""
+    return queries(peer, count, seed, complain, Shapes)
+
+
 def same_rows(here: Here, peer: Peer, text: str, name: str, complain: Complaint) -> None:
-    theirs = peer.run(text)
+    if "LAST_VALUE(" in text and "EXCLUDE TIES" in text:
+        return  # the peer gives NULL where the last row of the frame is such a tie; SQLite has the row before it, as here
+    theirs = peer.run(SPELLED.sub(r"\2", text))
     try:
-        outcome = here.run(text.replace("BOOL_OR(", "SOME("))
+        outcome = here.run(SPELLED.sub(r"\1", text).replace("BOOL_OR(", "SOME("))
     except AssertionError as error:
         complain(f"{name}: {error}")
         return
@@ -341,6 +351,7 @@ def sessions(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
 
 KINDS = {
     "queries": (postgres, queries, 0.15),
+    "shapes": (postgres, shapes, 0.05),
     "changes": (postgres, changes, 0.22),
     "moments": (postgres, moments, 0.05),
     "sessions": (postgres, sessions, 0.03),

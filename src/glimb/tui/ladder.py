@@ -323,6 +323,8 @@ class LadderScreen(LadderView):
             if self.is_own_side:
                 self.work.turn(self.side)
             self.draw()
+        elif self.ladder is None:
+            self.told("this case has not been run yet")
         else:
             self.told("there is nothing beside it: this case is no twin, and no try was laid beside it (z)")
 

@@ -142,8 +142,9 @@ class Writer:
                 self._check(key, (row[-1],), partial(check_parent, self.session, key, row))
         for table, old, new in self.removed:
             for key in table.referenced:
-                if new is None or key.target_index.get_key(old) != key.target_index.get_key(new):
-                    self._check(key, ("old", old[-1]), partial(check_children, self.session, key, old))
+                gone = key.target_index.get_key(old)
+                if new is None or gone != key.target_index.get_key(new):
+                    self._check(key, ("gone", gone), partial(check_children, self.session, key, old))
         if self._firing is not None:
             self.firing.after()
         self.session.diagnostics.row_count = self.count
