@@ -16,8 +16,7 @@ from decimal import Decimal
 from typing import Any, NamedTuple
 
 from against import two
-from against.changes import TABLES as CHANGED
-from against.changes import TRIGGERS, Changer
+from against.changes import Chain, Changer
 from against.moments import SCHEMA as MOMENTS
 from against.moments import Moments
 from against.queries import SCHEMA, Maker, rows
@@ -177,7 +176,7 @@ def changes(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
     """So many changes, with fresh tables every 120."""
     done = 0
     while done < count:
-        changer, here = Changer(seed), Here()
+        changer, here = (Changer, Chain)[seed % 2](seed), Here()
         schema = changer.schema()
         peer.run("ROLLBACK")
         peer.run("DROP SCHEMA IF EXISTS c CASCADE")
@@ -185,23 +184,23 @@ def changes(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
         peer.run("SET search_path = c")
         for text in schema.format(stored="STORED").split(";\n"):
             assert peer.run(text) == [], (text, peer.run(text))
-        for text in TRIGGERS["there"].split(";\nCREATE"):
+        for text in changer.TRIGGERS["there"].split(";\nCREATE"):
             made = text if text.strip().startswith("CREATE") else "CREATE" + text
             assert peer.run(made) == [], made
-        failure = here.run(schema.format(stored="") + ";" + TRIGGERS["here"] + "; COMMIT").failure
+        failure = here.run(schema.format(stored="") + ";" + changer.TRIGGERS["here"] + "; COMMIT").failure
         assert failure is None, failure
         peer.run("BEGIN")
         for number in range(120):
             text = changer.statement()
             name = f"changes {seed} {number}"
-            if not same_change(here, peer, text, name, complain):
+            if not same_change(here, peer, text, name, changer.TABLES, complain):
                 break
         done += 120
         seed += 1
     return done
 
 
-def same_change(here: Here, peer: Peer, text: str, name: str, complain: Complaint) -> bool:
+def same_change(here: Here, peer: Peer, text: str, name: str, tables: tuple[str, ...], complain: Complaint) -> bool:
     """Whether a change did the same in both: its own failure, or the rows that there are now."""
     steering = text.startswith(("SAVEPOINT", "ROLLBACK", "RELEASE", "COMMIT"))
     if not steering:
@@ -222,7 +221,7 @@ def same_change(here: Here, peer: Peer, text: str, name: str, complain: Complain
     if state != other and not (both and SAME_CLASS.match(state) and SAME_CLASS.match(other)):
         complain(f"{name}: {state} {failure.message if failure else ''} here, {other} there\n{text}")
         return False
-    for table in (*CHANGED, "log"):
+    for table in (*tables, "log"):
         mine, found = here.rows(f"SELECT * FROM {table}"), peer.run(f"SELECT * FROM {table}")
         if mine != found:
             complain(f"{name}: {table} {mine} here, {found} there\n{text}")

@@ -4,6 +4,7 @@ PostgreSQL share."""
 from __future__ import annotations
 
 import random
+from typing import ClassVar
 
 TABLES = ("p", "k", "m")
 SCHEMA = """
@@ -34,6 +35,9 @@ CREATE TRIGGER t4 AFTER INSERT ON p FOR EACH STATEMENT EXECUTE FUNCTION f4()""",
 
 class Changer:
     """Makes statements from a seed."""
+
+    TABLES: ClassVar[tuple[str, ...]] = TABLES
+    TRIGGERS: ClassVar = TRIGGERS
 
     def __init__(self, seed: int) -> None:
         self.chance = random.Random(seed)
@@ -105,3 +109,60 @@ class Changer:
             return pick([f"ROLLBACK TO SAVEPOINT {name}", f"RELEASE SAVEPOINT {name}"])
         self.savepoints = []
         return pick(["COMMIT", "COMMIT", "ROLLBACK", "SET CONSTRAINTS ALL DEFERRED", "SET CONSTRAINTS ALL IMMEDIATE"])
+
+
+class Chain(Changer):
+    """Keys of two columns and rows that refer over two steps, by two ways; most of it deferred now and then."""
+
+    TABLES = ("g", "h", "j")
+    TRIGGERS: ClassVar = {
+        "here": "CREATE TRIGGER t1 AFTER DELETE ON h REFERENCING OLD AS o FOR EACH ROW INSERT INTO log VALUES ('h', o.a, o.b)",
+        "there": (
+            "CREATE FUNCTION f1() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN INSERT INTO log VALUES ('h', OLD.a, OLD.b); RETURN NULL; END $$;\n"
+            "CREATE TRIGGER t1 AFTER DELETE ON h FOR EACH ROW EXECUTE FUNCTION f1()"
+        ),
+    }
+
+    def schema(self) -> str:
+        pick = self.chance.choice
+
+        def rest(*actions: str) -> str:
+            told = f"ON DELETE {pick(actions or ACTIONS)} ON UPDATE {pick(actions or ACTIONS)}"
+            # The peer looks at once for rows whose default is the key that goes, deferred or not.
+            return told if "DEFAULT" in told else f"{told} {pick(DEFERRED)}"
+
+        return f"""
+CREATE TABLE g (a INTEGER, b INTEGER, c INTEGER UNIQUE {pick(DEFERRED)}, PRIMARY KEY (a, b));
+CREATE TABLE h (id INTEGER PRIMARY KEY, a INTEGER, b INTEGER, FOREIGN KEY (a, b) REFERENCES g MATCH {pick(("SIMPLE", "FULL"))} {rest("NO ACTION", "CASCADE", "SET NULL", "RESTRICT")});
+CREATE TABLE j (id INTEGER PRIMARY KEY, h INTEGER REFERENCES h {rest()}, a INTEGER DEFAULT 1, b INTEGER DEFAULT 1, FOREIGN KEY (a, b) REFERENCES g (a, b) {rest()});
+CREATE TABLE log (what VARCHAR(20), a INTEGER, b INTEGER)
+"""
+
+    def few(self) -> str:
+        return self.chance.choice("0123")
+
+    def statement(self) -> str:
+        pick, few = self.chance.choice, self.few
+        null = pick([few(), few(), "NULL"])
+        table = pick(self.TABLES)
+        keys = {"g": ("a", "b", "c"), "h": ("id", "a", "b"), "j": ("id", "h", "a")}[table]
+        where = pick([f"{pick(keys)} = {few()}", f"{pick(keys)} >= {few()}", f"{pick(keys)} IS NULL", "TRUE"])
+        which = self.chance.randrange(12)
+        if which < 2:
+            return f"INSERT INTO g VALUES ({few()}, {few()}, {null})"
+        if which == 2:
+            return f"INSERT INTO h VALUES ({few()}, {null}, {pick([few(), 'NULL'])})"
+        if which < 5:
+            return f"INSERT INTO j VALUES ({few()}, {null}, {pick([few(), 'NULL'])}, {few()})"
+        if which < 8:
+            change = {
+                "g": ("a = a + 1", "b = 3 - b", "c = c + 1", "a = b, b = a"),
+                "h": ("id = id + 1", "a = 3 - a", "a = NULL, b = NULL", "b = b + 1"),
+                "j": ("h = h + 1", "a = b", "h = NULL", "b = 3 - b"),
+            }[table]
+            return f"UPDATE {table} SET {pick(change)} WHERE {where}"
+        if which < 10:
+            return f"DELETE FROM {table} WHERE {where}"
+        return pick(
+            ["COMMIT", "COMMIT", "ROLLBACK", *["SET CONSTRAINTS ALL DEFERRED"] * 3, "SET CONSTRAINTS ALL IMMEDIATE"]
+        )
