@@ -27,7 +27,11 @@ def keyword_only(*, default: Any, kw_only: Literal[True]) -> Any:
     return _Aside(default)
 
 
-_PLAIN = frozenset(("str", "int", "bool", "float", "Parts", "tuple[str, ...]", "str | None", "int | None", "Type"))
+Foreign = Any
+"""A tree of another kind, which is no part of the one in which it is kept."""
+_PLAIN = frozenset(
+    ("str", "int", "bool", "float", "Parts", "tuple[str, ...]", "str | None", "int | None", "Type", "Foreign")
+)
 """Annotations of fields in which there are no nodes."""
 
 
@@ -128,14 +132,15 @@ def placed(node: N, span: Span) -> N:
     return node
 
 
-def walk(thing: Any) -> Iterator[Node]:
-    """Every node in `thing` (a node or a tuple of them), parents first. Named tuples hold no nodes."""
+def walk(thing: Any, without: tuple[type[Node], ...] = ()) -> Iterator[Node]:
+    """Every node in `thing` (a node or a tuple of them), parents first, those of some classes left out with all that is
+    in them. Named tuples hold no nodes."""
     stack = [thing]
     while stack:
         item = stack.pop()
         if item.__class__ is tuple:
             stack.extend(item[::-1])
-        elif isinstance(item, Node):
+        elif isinstance(item, Node) and not isinstance(item, without):
             yield item
             for name in item._inner:
                 value = getattr(item, name)

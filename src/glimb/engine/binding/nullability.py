@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterable
 from typing import Any
 
 from glimb.engine import resolved as R
-from glimb.lang.node import Node, holds, replace, walk
+from glimb.lang.node import Node, replace, walk
 
 GIVES_NULL = frozenset(("part", "element", "substring_similar"))
 """Operations that may give NULL for arguments that are not."""
@@ -45,9 +45,7 @@ _INNER = (Node, tuple)
 
 def _declared(bound: R.Stmt) -> set[str]:
     """Variables that start with a value."""
-    if not holds(bound, R.Declare):
-        return set()
-    declares = [n for n in walk(bound) if isinstance(n, R.Declare)]
+    declares = [n for n in walk(bound, (R.Expr, R.Query)) if isinstance(n, R.Declare)]
     starting = {d.target.local for d in declares}
     return starting - {d.target.local for d in declares if isinstance(d.value, R.Const) and d.value.value is None}
 

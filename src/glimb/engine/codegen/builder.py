@@ -6,7 +6,7 @@ import math
 import warnings
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
-from functools import partial
+from functools import lru_cache, partial
 from itertools import repeat
 from types import CodeType
 from typing import Any
@@ -18,6 +18,7 @@ from glimb.engine.storage.table import Table
 from glimb.engine.values import compared_with_queries, conditions, conversion, library, patterns, window_frames
 from glimb.engine.values.conditions import Condition
 from glimb.engine.values.origins import GeneratedCode
+from glimb.lang.node import Node
 from glimb.lang.source import NOWHERE, Source, Span
 from glimb.store import in_use
 
@@ -106,8 +107,8 @@ class Unit:
 
     def constant(self, value: Any, hint: str) -> Atom:
         """The name under which generated code reaches an object."""
+        key = (type(value), id(value) if isinstance(value, Node) else value)  # what nodes hold is not gone through
         try:
-            key = (type(value), value)
             known = self._names.get(key)
         except TypeError:
             key = (type(value), id(value))
@@ -170,7 +171,12 @@ class Unit:
 def _compiled(name: str, text: str) -> CodeType:
     """A text of Python, compiled, or as it was compiled before."""
     store = in_use()
-    return store.code(name, text) if store is not None else compile(text, name, "exec")
+    return store.code(name, text) if store is not None else _compiled_once(name, text)
+
+
+@lru_cache(maxsize=256)
+def _compiled_once(name: str, text: str) -> CodeType:
+    return compile(text, name, "exec")
 
 
 class Function:

@@ -8,6 +8,7 @@ from glimb.engine.catalog.objects import Routine
 from glimb.engine.resolved.queries import Expr, Query, Relation, Stmt, Variable
 from glimb.engine.storage.table import Table
 from glimb.engine.values.types import Type
+from glimb.lang.node import Foreign
 from glimb.lang.node import Node as Node
 
 
@@ -340,5 +341,5 @@ class TransactionStmt(Stmt):
 class SchemaStmt(Stmt):
     """A schema statement is done by the catalog; it keeps the parsed tree."""
 
-    statement: Any
+    statement: Foreign
     text: str
