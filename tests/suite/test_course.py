@@ -21,6 +21,7 @@ from glimb.suite.kept import case_text, moves_of
 from glimb.suite.project import open_project
 from glimb.suite.replay import Replay, replay
 from glimb.suite.script import read_script
+from glimb.suite.signs import was_signs
 from glimb.suite.taking_out import NOT_ALONE, taken_out
 from glimb.suite.workbench import Workbench
 
@@ -254,3 +255,20 @@ def test_what_was_seen_takes_the_place_of_what_slipped() -> None:
     view = bench.pin(4, bench.pins(4))
     assert not view.ladder.rungs[3].slips
     assert "3 | 'c'" not in bench.text("slips")
+
+
+def test_what_was_otherwise_is_told_where_the_signs_are_the_same() -> None:
+    text = (
+        "--# case other\nCREATE TABLE t (k INTEGER PRIMARY KEY, n INTEGER);\nINSERT INTO t VALUES (1, 1), (2, 2);\n"
+        "UPDATE t SET n = n * 2;\nSELECT n FROM t ORDER BY k;\nDELETE FROM t WHERE k = 1;\nCALL note('sum 1');\nCOMMIT;\n"
+    )
+    script = read_script("other.sql", text)
+    bench = Workbench(Replay(Engine(), script.cases[0], script.source))
+    bench.begin()
+    view = bench.change(2, "INSERT INTO t VALUES (1, 1), (2, 3);")
+    now = view.ladder.rungs
+    told = {n: [sign.text for sign in was_signs(old.last, now[n - 1].last)] for n, old in view.differs.items()}
+    assert told == {2: ["+ t 2, 2"], 3: ["t (2) n 2 → 4"], 4: ["4"]}
+    view = bench.change(3, "UPDATE t SET n = n * 2 WHERE k = 2;")
+    told = {n: [s.text for s in was_signs(old.last, view.ladder.rungs[n - 1].last)] for n, old in view.differs.items()}
+    assert told == {3: ["~2 t"], 4: ["2"], 5: ["- t 1, 2"]}

@@ -213,7 +213,7 @@ def check_sides(seed: int) -> None:
     for _ in range(4):
         rungs = range(1, bench.replay.length + 1)
         bench.turn(rng.randint(0, 1))
-        act = rng.randint(0, 5)
+        act = rng.randint(0, 6)
         if act == 0 or not rungs:
             bench.type(f"{statement(rng)};", rng.choice(SESSIONS))
         elif act == 1:
@@ -224,6 +224,9 @@ def check_sides(seed: int) -> None:
             bench.rewind(rng.choice(rungs))
             if rng.random() < 0.5:
                 bench.bring()
+        elif act == 6:
+            again = bench.replay.ladder.rungs[rng.choice(rungs) - 1]
+            assert not bench.change(again.number, f"{again.text};").differs, f"seed {seed}: nothing has changed"
         elif act == 4:
             bench.pin(rung := rng.choice(rungs), bench.pins(rung))
         else:
@@ -235,10 +238,10 @@ def check_sides(seed: int) -> None:
             fresh.at(fresh.length)
             assert state(replay) == state(fresh), f"seed {seed}, side {number}"
             assert len(seen.ladders[number].rungs) == fresh.length
-    again = Workbench(made(text, 1e9))
-    again.resume(*moves_of(bench.setup_text() + bench.text("any")))
-    assert again.setup_text() == bench.setup_text()
-    assert again.text("any") == bench.text("any")
+    kept = Workbench(made(text, 1e9))
+    kept.resume(*moves_of(bench.setup_text() + bench.text("any")))
+    assert kept.setup_text() == bench.setup_text()
+    assert kept.text("any") == bench.text("any")
     file = kept_in(setup_in(text, bench.setup_text()) if bench.setup_text() else text, bench.text("any"), "any")
     if "--# setup\n--# case" not in bench.setup_text() + bench.text("any"):
         assert made_text(file) == made_text(bench.setup_text() or text.split("--# case")[0], bench.text("any"))

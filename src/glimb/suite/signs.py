@@ -9,6 +9,7 @@ from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
 from glimb.engine.outcomes.outcome import Outcome, TransactionEvent
+from glimb.engine.storage.changes import Change
 from glimb.suite import telling
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.telling import Part, parts
@@ -63,6 +64,53 @@ def outcome_signs(outcome: Outcome) -> Iterator[Sign]:
     signed = [part for part in parts(outcome) if isinstance(part, SIGNED)]
     for part in sorted(signed, key=lambda part: SIGNED.index(type(part))):
         yield from _part_signs(part)
+
+
+def was_signs(before: Outcome, now: Outcome) -> list[Sign]:
+    """What an outcome was that is another one now: its signs, or where these are the same the first thing that was
+    otherwise."""
+    signs = list(outcome_signs(before))
+    if signs != list(outcome_signs(now)):
+        return signs or [Sign(DONE, "done")]
+    there = _all_details(now)
+    for kind, old in _all_details(before).items():
+        new = there.get(kind, [])
+        if old != new:
+            more = [text for text in old if text not in new] or [f"{len(old)} {kind}"]
+            return [Sign(CHANGE, cut(more[0], 120))]
+    return [Sign(DONE, "otherwise")]
+
+
+def _all_details(outcome: Outcome) -> dict[str, list[str]]:
+    """All that is told of an outcome, by the kind of part."""
+    found: dict[str, list[str]] = {}
+    for part in parts(outcome):
+        found.setdefault(type(part).__name__.lower(), []).extend(_details(part))
+    return found
+
+
+def _details(part: Part) -> list[str]:
+    """All that a part tells, a text for each thing."""
+    match part:
+        case telling.Changes(changes, _):
+            return [_change_text(change) for change in changes]
+        case telling.Rows():
+            return [" | ".join(row) for row in part.texts()]
+        case telling.Notes(notes):
+            return list(notes)
+        case telling.Locks():
+            return [f"{lock.mode} {lock.kind} {lock.table} {lock.key}".rstrip() for lock in part.held]
+        case telling.Passed():
+            return [f"{name} {text}" for name, text in part.texts()]
+        case _:
+            return [repr(tuple(part))]
+
+
+def _change_text(change: Change) -> str:
+    sign, table, key, cells = telling.told(change)
+    if sign != "~":
+        return f"{sign} {table} {', '.join(str(before or after) for _, before, after in cells)}"
+    return f"{table} {key} {', '.join(f'{name} {before} → {after}' for name, before, after in cells)}"
 
 
 def _part_signs(part: Part) -> Iterator[Sign]:

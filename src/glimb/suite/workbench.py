@@ -19,7 +19,7 @@ from glimb.suite.pins import blocks_of, by_side, giving_way, of_side, offered
 from glimb.suite.replay import Move, Replay
 from glimb.suite.script import MAIN
 from glimb.suite.sides import Sides
-from glimb.suite.telling import Part, parts
+from glimb.suite.telling import Changes, Condition, Locks, Part, Passed, parts
 from glimb.suite.watches import Watch, Watches
 
 T = TypeVar("T")
@@ -330,11 +330,21 @@ def told(outcome: Outcome) -> list[object]:
 
 
 def _plain(part: Part) -> object:
-    held = getattr(part, "held", None)
-    passes = getattr(part, "passes", None)
-    if held is not None:
-        return held
-    return passes.kept if passes is not None else part
+    """A part without what is of its run and text only: objects that are made again, and places in a text that has been
+    typed meanwhile."""
+    match part:
+        case Changes(changes, _):
+            return [(change.table.name, change.key, change.before, change.after) for change in changes]
+        case Condition(failure):
+            messages = tuple(problem.message for problem in failure.problems) or failure.message
+            origins = [(o.routine, o.waymark) for o in (failure.origin, *failure.again) if o is not None]
+            return failure.sqlstate, failure.name, messages, failure.circle, origins
+        case Locks():
+            return part.held
+        case Passed(passes):
+            return [(p.waymark.routine, p.waymark.name, p.number, p.values) for p in passes.kept]
+        case _:
+            return part
 
 
 def snapshot(ladder: Ladder) -> Ladder:

@@ -180,7 +180,7 @@ class LadderDrawing:
         before = self.look.differs.get(rung.number)
         if before is not None:
             yield f"{P.DIFFERS} was", f"bold {colours.warn}"
-            yield from outcome_signs(before.last, colours)
+            yield from was_signs(before.last, rung.last, colours)
 
     def _drawn(self, rung: Rung, measure: Measure) -> list[Text]:
         colours, look = self.colours, self.look
@@ -325,9 +325,9 @@ def signs(plan: RailPlan, rung: Rung, colours: Palette) -> Signs:
     return [styled(sign, colours) for sign in told]
 
 
-def outcome_signs(outcome: Outcome, colours: Palette) -> Iterator[tuple[str, str]]:
-    """What an outcome was, in the same signs."""
-    return (styled(sign, colours) for sign in suite_signs.outcome_signs(outcome))
+def was_signs(before: Outcome, now: Outcome, colours: Palette) -> Iterator[tuple[str, str]]:
+    """What an outcome was that is another one now, in the same signs."""
+    return (styled(sign, colours) for sign in suite_signs.was_signs(before, now))
 
 
 MARKS = {
