@@ -136,6 +136,7 @@ def test_show_code(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     assert main(["exec", str(path), "--show-code"]) == 0
     out = capsys.readouterr().out
     assert "def routine_1(s, d, v1_n):" in out
+    assert out.count("# RETURN n * 2  (line 1)") == 1
     code = "\n".join(line for line in out.splitlines() if line.startswith("   | "))
     assert "secret" not in code
 

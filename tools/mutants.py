@@ -1,6 +1,6 @@
 """Small changes to our own source, one at a time: which of them does no test notice?
 
-    python -m tools.mutants map              runs all tests and writes which lines each of them reaches (.mutants/)
+    python -m tools.mutants map [TEST...]    runs all tests (these) and writes which lines each of them reaches (.mutants/)
     python -m tools.mutants run 600 [SEED [PART...]]   so many changes, chosen by a seed over all files, or those in these
                                              parts of src/glimb; the tests that reach them are asked
 
@@ -156,24 +156,43 @@ def chosen(count: int, seed: int, parts: list[str]) -> list[Mutant]:
 
 @pytest.hookimpl(hookwrapper=True)
 def pytest_runtest_protocol(item: pytest.Item) -> Iterator[None]:
-    """As a plugin of pytest: coverage is told which test runs."""
+    """As a plugin of pytest: coverage is told which test runs, here and in the processes that it starts."""
     import coverage
 
     measuring = coverage.Coverage.current()
     if measuring is not None:
         measuring.switch_context(item.nodeid)
+        os.environ[RUNNING] = item.nodeid
     yield
 
 
-def write_map() -> None:
-    """Run all tests under coverage, and keep who reaches which line."""
+RUNNING = "GLIMB_TEST"
+"""Where processes find the name of the test that has started them."""
+
+
+def write_map(tests: list[str]) -> None:
+    """Run tests (all) under coverage, and keep who reaches which line. Processes that tests start are measured too: many
+    tests of the command line and of the screens reach nothing themselves."""
     KEPT.mkdir(exist_ok=True)
-    settings = KEPT / "coveragerc"
-    settings.write_text(f"[run]\nsource = glimb\nconcurrency = greenlet,thread\ndata_file = {KEPT}/data\n")
-    subprocess.run(
-        [sys.executable, "-m", "coverage", "run", f"--rcfile={settings}", "-m", "pytest", "-p", "tools.mutants"],
-        cwd=ROOT,
-    )
+    own, started = KEPT / "coveragerc", KEPT / "startedrc"
+    settings = "[run]\nsource = glimb\nconcurrency = greenlet,thread\ndata_file = {}\n{}"
+    own.write_text(settings.format(KEPT / f"data-{os.getpid()}", ""))
+    started.write_text(settings.format(KEPT / "data", f"parallel = True\nsigterm = True\ncontext = ${{{RUNNING}}}\n"))
+    (KEPT / "sitecustomize.py").write_text("import coverage\n\ncoverage.process_startup()\n")
+    around = {**os.environ, "PYTHONPATH": str(KEPT), "COVERAGE_PROCESS_START": str(started)}
+    command = [
+        sys.executable,
+        "-m",
+        "coverage",
+        "run",
+        f"--rcfile={own}",
+        "-m",
+        "pytest",
+        "-p",
+        "tools.mutants",
+        *tests,
+    ]
+    subprocess.run(command, cwd=ROOT, env=around)
 
 
 def reached_by() -> tuple[dict[str, dict[int, list[str]]], dict[str, int]]:
@@ -290,6 +309,6 @@ def run(count: int, seed: int, parts: list[str]) -> int:
 
 if __name__ == "__main__":
     if sys.argv[1:2] == ["map"]:
-        write_map()
+        write_map(sys.argv[2:])
     else:
         run(int(sys.argv[2]), int(sys.argv[3]) if len(sys.argv) > 3 else 1, sys.argv[4:])

@@ -114,7 +114,7 @@ def test_new_sheets(folder: Path) -> None:
         ["3", "2", "trip june", ""],
     ]
     fares = list(csv.reader((folder / "sheets" / "fare.csv").open()))
-    assert {"0", "1", "-1", "NULL"} <= {row[0] for row in fares}
+    assert {"0", "1", "2", "-1", "NULL"} <= {row[0] for row in fares}
     assert ["0", "child", "2031-07-14", "", "TF001"] in fares
     done = glimb(folder, "run", ".")
     assert done.returncode == 0, done.stdout
