@@ -24,7 +24,7 @@ from against.reduce import reduced
 from against.routines import SCHEMA as ROUTINE_SCHEMA
 from against.routines import Writer
 from against.servers import another, mariadb, postgres
-from against.shapes import Shapes
+from against.shapes import SPELLED, Shapes
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.values.conversion import text_of
@@ -32,8 +32,6 @@ from glimb.engine.values.types import Type
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 
-SPELLED = re.compile(r"\[\[(.*?)\|\|(.*?)\]\]")
-"""What is spelled in two ways, here and there."""
 SAME_CLASS = re.compile("23|22|21")
 ENDLESS = "70100"
 """The state of a statement that has taken too long there."""

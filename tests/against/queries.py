@@ -128,7 +128,9 @@ class Maker:
         def v() -> str:
             return self.value(kind, columns, depth - 1)
 
-        which = self.chance.randrange(14)
+        which = self.chance.randrange(15)
+        if which == 14 and depth > 0:
+            return f"{self.scalar_query('int', columns, 0)} {self.pick(SIGNS)} {self.value('int', columns, 0)}"
         if depth > 0 and which < 3:
             return f"({self.condition(columns, depth - 1)} {self.pick(('AND', 'OR'))} {self.condition(columns, depth - 1)})"
         if depth > 0 and which == 3:

@@ -3,8 +3,12 @@ windows, functions of texts and dates; each over what `queries` makes, and withi
 
 from __future__ import annotations
 
+import re
+
 from against.queries import KINDS, LITERALS, TABLES, Columns, Maker
 
+SPELLED = re.compile(r"\[\[(.*?)\|\|(.*?)\]\]")
+"""What is spelled in two ways, here and there."""
 COMMON = {("a", "b"): "id x d s b t".split(), ("a", "c"): "x y d".split(), ("b", "c"): "x d".split()}
 """The names that two tables have in common."""
 
