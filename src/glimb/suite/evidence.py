@@ -9,7 +9,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import NamedTuple, TypeVar
-from weakref import WeakKeyDictionary
 
 from glimb.engine import resolved as R
 from glimb.engine.catalog.objects import Routine
@@ -273,23 +272,21 @@ def shown_of(kind: str, seen: Seen, routine: Routine) -> list[Shown | None]:
 class Nature(NamedTuple):
     """What is possible of a routine by what it is made of: kinds of evidence, and its handlers."""
 
-    facts: object
     can: frozenset[str]
     handlers: tuple[R.Handler, ...]
 
 
-_natures: WeakKeyDictionary[Routine, Nature] = WeakKeyDictionary()
-"""Kept as long as what the binder made of a routine is the same."""
-
-
 def _nature(routine: Routine) -> Nature:
+    """Kept with what the binder made of the routine: in a dictionary of ours it would hold the whole engine."""
     facts = routine.bind()
-    known = _natures.get(routine)
-    if known is None or known.facts is not facts:
+    known: Nature | None = getattr(facts, "nature", None)
+    if known is None:
         nodes = list(walk(facts.body)) if facts is not None else []
         handlers = tuple(n for n in nodes if isinstance(n, R.Handler))
         can = frozenset(kind for kind in EVIDENCE if _can_be(kind, routine, nodes, bool(facts and facts.writes)))
-        known = _natures[routine] = Nature(facts, can, handlers)
+        known = Nature(can, handlers)
+        if facts is not None:
+            facts.nature = known
     return known
 
 

@@ -42,3 +42,4 @@ class Sides:
         """Let the engines go."""
         for replay in self.all:
             replay.close()
+            replay.engine.close()

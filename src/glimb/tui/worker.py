@@ -41,6 +41,10 @@ class Worker(BenchWork):
         """What the cases did in the run that was accepted; None until it is needed."""
         self._thread.start()
 
+    def close(self) -> None:
+        super().close()
+        gc.unfreeze()
+
     def read(self, paths: list[Path]) -> None:
         """Read scripts; what was loaded before is loaded anew."""
         self._work.put(lambda: self._read(paths))

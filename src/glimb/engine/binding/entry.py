@@ -22,8 +22,9 @@ from glimb.lang.source import Source
 
 
 class Facts(Record):
-    """What binding a routine has shown."""
+    """What binding a routine has shown. Who works out more of it may keep that in `nature`, for as long as it is so."""
 
+    _kept = ("nature",)
     body: R.Stmt
     parameters: tuple[R.Target, ...]
     writes: bool
