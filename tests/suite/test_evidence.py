@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
+import gc
 import json
 import subprocess
 import sys
 from pathlib import Path
+from weakref import ref
+
+from glimb.engine.engine import Engine
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
+from glimb.suite.evidence import NEVER, grid
 
 SCHEMA = "CREATE TABLE t (id INTEGER PRIMARY KEY, n INTEGER, k INTEGER);"
 ROUTINES = """
@@ -94,3 +101,18 @@ def test_grid(tmp_path: Path) -> None:
     grid = survey(tmp_path).splitlines()
     assert grid[0].split(" | ")[3:6] == ["called", "result", "NULL"]
     assert "■ asserted   □ only seen" in grid[-1]
+
+
+def test_what_can_be_of_a_routine_holds_no_engine() -> None:
+    engine = Engine()
+    source = Source(SCHEMA + ROUTINES)
+    for statement in parse(source).statements:
+        (outcome,) = engine.execute(engine.session("main"), statement, source)
+        assert outcome.failure is None
+    rows = grid(engine, {}, [])
+    assert {row.name: row.evidence["waits"] for row in rows}["change"] == NEVER
+    engine.close()
+    known = ref(engine)
+    del engine, outcome, statement
+    gc.collect()
+    assert known() is None
