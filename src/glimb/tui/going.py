@@ -183,10 +183,10 @@ class Going(Host):
         """To a screen by its name: back to it where one came from it."""
         page, self.came_from, self._page = self.pages[name], self._page, name
         place = self._chosen_routine() if name == "routine" else None
-        if page in self.screen_stack:
-            while self.screen is not page:
-                await self.pop_screen()
-        else:
+        # While one screen goes another key may come through, and take away the page too.
+        while page in self.screen_stack and self.screen is not page:
+            await self.pop_screen()
+        if page not in self.screen_stack:
             await self.push_screen(page)
         page.draw()
         if name == "routine":
