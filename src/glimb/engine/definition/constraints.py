@@ -85,9 +85,12 @@ def _add_foreign(d: Definition, table: Table, node: tree.Constraint, name: str) 
         wanted = target.primary.columns
     else:
         d.binder.fail("42830", f"{target.name} has no primary key", node, "name the columns")
-    found = next((i for i in target.indexes if i.key and sorted(i.columns) == sorted(wanted)), None)
+    keys = [i for i in target.indexes if i.key and sorted(i.columns) == sorted(wanted)]
+    found = next((i for i in keys if not i.deferrable), None)
+    names = ", ".join(target.columns[c].name for c in wanted)
+    if found is None and keys:
+        d.binder.fail("42830", f"the key ({names}) of {target.name} is DEFERRABLE: nothing can refer to it", node)
     if found is None or len(wanted) != len(node.columns):
-        names = ", ".join(target.columns[c].name for c in wanted)
         d.binder.fail("42830", f"({names}) is no key of {target.name} for {len(node.columns)} columns", node)
     own = _positions(d, table, node.columns, node)
     columns = tuple(own[wanted.index(c)] for c in found.columns)
