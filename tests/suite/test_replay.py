@@ -11,6 +11,7 @@ from glimb.engine.engine import Engine
 from glimb.report.jsonl import as_object
 from glimb.suite.execute import Executed
 from glimb.suite.kept import kept_in, moves_of, setup_in
+from glimb.suite.ladder import Ladder
 from glimb.suite.replay import Replay
 from glimb.suite.script import read_script
 from glimb.suite.workbench import Workbench
@@ -238,6 +239,7 @@ def check_sides(seed: int) -> None:
             fresh.at(fresh.length)
             assert state(replay) == state(fresh), f"seed {seed}, side {number}"
             assert len(seen.ladders[number].rungs) == fresh.length
+            check_spells(seen.ladders[number])
     kept = Workbench(made(text, 1e9))
     kept.resume(*moves_of(bench.setup_text() + bench.text("any")))
     assert kept.setup_text() == bench.setup_text()
@@ -245,6 +247,14 @@ def check_sides(seed: int) -> None:
     file = kept_in(setup_in(text, bench.setup_text()) if bench.setup_text() else text, bench.text("any"), "any")
     if "--# setup\n--# case" not in bench.setup_text() + bench.text("any"):
         assert made_text(file) == made_text(bench.setup_text() or text.split("--# case")[0], bench.text("any"))
+
+
+def check_spells(found: Ladder) -> None:
+    """What is told of how long locks are held, read on from the ladder before, is what the rails have at each rung."""
+    for rung in found.rungs:
+        for name in found.sessions:
+            held = [spell.at(rung.number - 1) for spell in found.held_at(rung.number - 1, name)]
+            assert sorted(held) == sorted(rung.rails[name].locks), f"rung {rung.number}, {name}"
 
 
 def made_text(*parts: str) -> list[str]:

@@ -98,7 +98,7 @@ async def press(chance: random.Random, root: Path, is_over: Callable[[], bool]) 
         assert app.return_code in (None, 0)
 
 
-@pytest.mark.parametrize("seed", range(4 if IS_THOROUGH else 2))
+@pytest.mark.parametrize("seed", range(4 if IS_THOROUGH else 3))
 def test_random_keys(seed: int, tmp_path: Path) -> None:
     """2,500 keys each (of `make thorough`); with MINUTES so long, and memory stays as it is."""
     shutil.copytree(DEMO, tmp_path / "huts")
