@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from typing import TypeVar
 
@@ -79,6 +80,19 @@ class BenchWork(WorkThread):
     def work(self, case_id: CaseId, script: Script, action: Callable[[Workbench], View], text: str = "") -> None:
         """Work on the ladder of a case; `text` is what is given back when it cannot be run."""
         self._work.put(lambda: self._on_bench(case_id, script, action, text))
+
+    def turn(self, case_id: CaseId, script: Script, side: int) -> None:
+        """Work from now on at a side of a case that runs twice. Nothing is run for that where nothing was typed."""
+
+        def turn() -> None:
+            with suppress(ProblemError):  # told by the run already
+                bench = self._bench_of(case_id, script)
+                if bench.typed or bench.watches.all():
+                    self._on_bench(case_id, script, lambda bench: bench.turn(side), "")
+                else:
+                    bench.turn(side)
+
+        self._work.put(turn)
 
     def find_pins(self, case_id: CaseId, script: Script, rung: int) -> None:
         """Ask what could be said of a rung."""

@@ -163,7 +163,8 @@ class Work(Guarded, Vertical):
 
     def turn(self, side: int) -> None:
         """Work on another side of a case that runs twice."""
-        self.ask(lambda bench: bench.turn(side))
+        if self.row is not None:
+            self.app.worker.turn(self.row.id, self.row.script, side)
 
     # -- the open rung
 
