@@ -23,7 +23,7 @@ from glimb.engine.storage.table import Table
 from glimb.engine.transactions import telling
 from glimb.engine.transactions.bases import Bases
 from glimb.engine.transactions.budget import Watch
-from glimb.engine.transactions.claims import DefinitionChanged, told_wait
+from glimb.engine.transactions.claims import Claims, DefinitionChanged, told_wait
 from glimb.engine.transactions.hosts import Hosts
 from glimb.engine.transactions.isolation import MODELS
 from glimb.engine.transactions.limits import Limits as Limits
@@ -234,12 +234,18 @@ class Engine:
             self.clock += timedelta(seconds=seconds)
         except OverflowError:
             raise Condition("22008", "the clock cannot go beyond the year 9999") from None
-        waiting = [s.claims for s in self.sessions.values()]
-        due = [(c.waiting.until, c, c.waiting) for c in waiting if c.waiting and c.waiting.until is not None]
-        for until, claims, wait in sorted(due, key=lambda d: d[0]):
-            if until <= waits.elapsed and not waits.is_ready(claims):
-                waits.end(claims, Condition("5L002", f"waited {wait.seconds:g}s for {', '.join(wait.blockers)}"))
-        return self._run_woken(Outcome("", "wait"))
+        outcomes: list[Outcome] = []
+        while (claims := self._first_due()) is not None and (wait := claims.waiting) is not None:
+            waits.end(claims, Condition("5L002", f"waited {wait.seconds:g}s for {', '.join(wait.blockers)}"))
+            outcomes += self._run_woken(Outcome("", "wait"))  # somebody whose patience ends later may have got the lock
+        return outcomes
+
+    def _first_due(self) -> Claims | None:
+        """Of those whose patience has run out: the one whose did first."""
+        waiting = ((s.claims.waiting, s.claims) for s in self.sessions.values())
+        due = [(w.until, claims) for w, claims in waiting if w is not None and w.until is not None]
+        until, claims = min(due, key=lambda d: d[0], default=(0.0, None))
+        return claims if until <= self.shared.waits.elapsed else None
 
     # -- going back
 

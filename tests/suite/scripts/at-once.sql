@@ -343,3 +343,30 @@ COMMIT;
 --# session b
 --> fails 23505
 ROLLBACK;
+
+--# case who waits for somebody whose patience ends first goes on, though its own would have ended too
+--# model locking
+CREATE TABLE tide (id INTEGER PRIMARY KEY, n INTEGER);
+INSERT INTO tide VALUES (1, 1), (2, 2);
+COMMIT;
+--# session a
+UPDATE tide SET n = 2 WHERE id = 1;
+--# session b patience 2s
+DROP TABLE tide;
+--> waits for a on tide
+--# session d isolation repeatable read patience 3s
+SELECT n FROM tide WHERE id = 2;
+--> waits for b on tide
+--# session c patience 1s
+SELECT n FROM tide WHERE id = 1 FOR UPDATE;
+--> waits for b on tide
+--# wait 5s
+--# session d
+--> value 2
+COMMIT;
+--# session b
+--> fails 5L002
+--# session c
+--> fails 5L002
+--# session a
+COMMIT;

@@ -38,9 +38,6 @@ class Waits:
         """Give locks up, and wake those who have got theirs by it."""
         self.wake(locks.release(session, resources))
 
-    def is_ready(self, session: LockOwner) -> bool:
-        return any(w.session is session for w in self.ready)
-
     def clear(self) -> None:
         """Nobody goes on; time begins anew."""
         self.ready.clear()
