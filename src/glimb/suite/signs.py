@@ -102,8 +102,19 @@ def _details(part: Part) -> list[str]:
             return [f"{lock.mode} {lock.kind} {lock.table} {lock.key}".rstrip() for lock in part.held]
         case telling.Passed():
             return [f"{name} {text}" for name, text in part.texts()]
-        case _:
-            return [repr(tuple(part))]
+        case telling.Condition(failure):
+            place = f" in {failure.origin.routine}" if failure.origin is not None and failure.origin.routine else ""
+            return [f"{failure.sqlstate} {failure.message}{place}"]
+        case telling.Values() | telling.Given():
+            return [f"{name} = {text}" for name, text in part.texts()]
+        case telling.Waits(waiting):
+            return [f"waits for {', '.join(waiting.sessions)} on {waiting.table} {waiting.key}".rstrip()]
+        case telling.Wakes(sessions):
+            return [f"{session} goes on" for session in sessions]
+        case telling.Count(count):
+            return [f"{count} row{'s' * (count != 1)}"]
+        case telling.Transaction(state, events):
+            return [f"transaction {state}", *(event.kind for event in events)]
 
 
 def _change_text(change: Change) -> str:
