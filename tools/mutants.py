@@ -5,20 +5,25 @@
                                              parts of src/glimb; the tests that reach them are asked
 
 A change that is noticed fails a test or never ends. Those that are not are told with their place, and kept in
-.mutants/unnoticed.tsv; `tests/equivalents.tsv` argues for those that change nothing that could be noticed.
+.mutants/unnoticed.tsv; `tests/equivalents.tsv` argues for those that change nothing that could be noticed. The map may be
+older than the source: lines are followed through what was changed since.
 """
 
 from __future__ import annotations
 
 import ast
+import compileall
 import json
 import os
 import random
+import re
 import subprocess
 import sys
 from collections import defaultdict
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
+from difflib import SequenceMatcher
+from functools import cache
 from itertools import chain
 from pathlib import Path
 from queue import Queue
@@ -174,6 +179,7 @@ def write_map(tests: list[str]) -> None:
     """Run tests (all) under coverage, and keep who reaches which line. Processes that tests start are measured too: many
     tests of the command line and of the screens reach nothing themselves."""
     KEPT.mkdir(exist_ok=True)
+    copytree(SOURCE, KEPT / "source", ignore=ignore_patterns("__pycache__"), dirs_exist_ok=True)
     own, started = KEPT / "coveragerc", KEPT / "startedrc"
     settings = "[run]\nsource = glimb\nconcurrency = greenlet,thread\ndata_file = {}\n{}"
     own.write_text(settings.format(KEPT / f"data-{os.getpid()}", ""))
@@ -205,12 +211,23 @@ def reached_by() -> tuple[dict[str, dict[int, list[str]]], dict[str, int]]:
         data = coverage.CoverageData(str(path))
         data.read()
         for name in data.measured_files():
-            kept = files.setdefault(name.partition("/src/glimb/")[2], {})
+            place = name.partition("/src/glimb/")[2]
+            kept, now = files.setdefault(place, {}), _followed(place)
             for line, tests in data.contexts_by_lineno(name).items():
-                kept.setdefault(line, []).extend(filter(None, tests))
-                for test in tests:
+                for test in filter(None, tests):
+                    kept.setdefault(now.get(line, 0), []).append(test)
                     size[test] += 1
     return files, size
+
+
+@cache
+def _followed(place: str) -> dict[int, int]:
+    """Where the lines of a file that the map knows are now."""
+    before, now = KEPT / "source" / place, SOURCE / place
+    if not (before.exists() and now.exists()):
+        return {}
+    same = SequenceMatcher(None, before.read_text().splitlines(), now.read_text().splitlines(), autojunk=False)
+    return {a + step + 1: b + step + 1 for a, b, size in same.get_matching_blocks() for step in range(size)}
 
 
 def present() -> set[str]:
@@ -239,36 +256,58 @@ class Asked(NamedTuple):
 # ---- running
 
 
-def is_noticed(folder: Path, mutant: Mutant, tests: list[str]) -> bool:
+def is_noticed(folder: Path, mutant: Mutant, tests: list[str], sound: set[str]) -> bool:
     """Whether one of the tests fails, or does not end where it ends without the change."""
     place = folder / mutant.path.relative_to(ROOT)
     begun = 0
     for count, seconds in ROUNDS:
         some, begun = tests[begun : begun + count], begun + count
-        if not some:
-            break
-        place.write_text(mutant.text)
-        try:
-            ended = _passes(folder, some, seconds)
-        finally:
-            place.write_text(mutant.path.read_text())
-        if ended is False or (ended is None and _passes(folder, some, seconds)):
-            return True
+        while some:
+            place.write_text(mutant.text)
+            try:
+                ended = failing(folder, some, seconds)
+            finally:
+                place.write_text(mutant.path.read_text())
+            if ended == []:
+                break
+            blamed = [test for test in ended or () if test in some] or some
+            if _is_sound(folder, blamed, seconds, sound):
+                return True
+            some = [test for test in some if test not in blamed]
     return False
 
 
-def _passes(folder: Path, tests: list[str], seconds: int) -> bool | None:
-    """Whether tests pass in a folder; None when they are not over in time."""
+def _is_sound(folder: Path, tests: list[str], seconds: int, sound: set[str]) -> bool:
+    """Whether tests pass without the change; asked once, but for screens, which answer in time or fail."""
+    if not sound.issuperset(tests):
+        if failing(folder, tests, seconds) != []:
+            return False
+        sound.update(test for test in tests if not test.startswith("tests/tui"))
+    return True
+
+
+def failing(folder: Path, tests: list[str], seconds: int) -> list[str] | None:
+    """The first test that fails in a folder, or what else was told when none could be run; None when they are not over
+    in time."""
     around = {**os.environ, "PYTHONPATH": f"{folder}/src", "PYTHONDONTWRITEBYTECODE": "1"}
-    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *tests]
+    command = [sys.executable, "-m", "pytest", "-x", "-q", "--tb=no", "-p", "no:cacheprovider", *tests]
     with subprocess.Popen(
-        command, cwd=folder, env=around, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True
+        command,
+        cwd=folder,
+        env=around,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
+        start_new_session=True,
     ) as process:
         try:
-            return process.wait(seconds) == 0
+            told = process.communicate(timeout=seconds)[0]
         except subprocess.TimeoutExpired:
             os.killpg(process.pid, 9)
             return None
+    if process.returncode == 0:
+        return []
+    return re.findall(r"^(?:FAILED|ERROR) (\S.*?)(?: - .*)?$", told, re.MULTILINE) or [told]
 
 
 def run(count: int, seed: int, parts: list[str]) -> int:
@@ -281,15 +320,18 @@ def run(count: int, seed: int, parts: list[str]) -> int:
     )
     folders: Queue[Path] = Queue()
     unnoticed: list[Mutant] = []
+    sound: set[str] = set()
     with TemporaryDirectory() as top, ThreadPoolExecutor(WORKERS) as pool:
         for number in range(WORKERS):
-            copytree(ROOT, Path(top) / str(number), ignore=ignore_patterns(".venv", ".git", ".mutants", ".*_cache"))
-            folders.put(Path(top) / str(number))
+            folder = Path(top) / str(number)
+            copytree(ROOT, folder, ignore=ignore_patterns(".venv", ".git", ".mutants", ".*_cache", "__pycache__"))
+            compileall.compile_dir(folder / "src", quiet=1)
+            folders.put(folder)
 
         def attempt(mutant: Mutant) -> tuple[Mutant, bool]:
             folder = folders.get()
             try:
-                return mutant, is_noticed(folder, mutant, asked.tests(mutant))
+                return mutant, is_noticed(folder, mutant, asked.tests(mutant), sound)
             finally:
                 folders.put(folder)
 
