@@ -83,7 +83,7 @@ def _load_by_row(engine: Engine, source: Source, table: Table, loader: str) -> N
             raise ProblemError(Problem("42701", message, header[number].span, "", source))
     session = engine.session(loader)
     writer = Writer(session, 0, table)
-    missing = [n for n in range(len(table.columns)) if n not in positions]
+    missing = tuple(n for n in range(len(table.columns)) if n not in positions)
     by_row: dict[int, list[Field]] = {}
     problems: list[Problem] = []
     for record in records:
@@ -92,9 +92,11 @@ def _load_by_row(engine: Engine, source: Source, table: Table, loader: str) -> N
             if len(record) != len(positions):
                 message = f"{len(record)} fields, the header has {len(positions)}"
                 raise ProblemError(Problem("22018", message, record[-1].span, "", source))
-            row: list[Any] = [None] * len(positions)
+            row: list[Any] = [None] * len(table.columns)
             if missing:
-                row = list(_at(source, record, lambda: engine.compiler.tables.defaults(table)(session, 0)))
+                values = _at(source, record, lambda: engine.compiler.tables.defaults(table, missing)(session, 0))
+                for position, value in zip(missing, values, strict=True):
+                    row[position] = value
             for position, field in zip(positions, record, strict=True):
                 row[position] = typed(engine, table.columns[position], field, source)
             by_row[table.next_id] = record

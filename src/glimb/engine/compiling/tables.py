@@ -89,19 +89,20 @@ class TableCompiler:
             found = table.compiled.checks[number] = namespace[function.name]
         return found
 
-    def defaults(self, table: Table) -> Callable[..., tuple[Any, ...]]:
-        """The defaults of a table's columns as one function of session and depth."""
-        if table.compiled.defaults is None:
+    def defaults(self, table: Table, columns: tuple[int, ...]) -> Callable[..., tuple[Any, ...]]:
+        """The defaults of some columns as one function of session and depth; others would take their numbers."""
+        found = table.compiled.defaults.get(columns)
+        if found is None:
             unit = self.units.make(f"defaults of {table.name}", OUR_TABLE, "", False)
             function = unit.function("defaults_", ["s", "d"], OUR_TABLE_SPAN)
             writer = ExpressionWriter(function, True)
             binder = binding_for(self.catalog, OUR_TABLE)
             with _fitting(f"a default of table {table.name}"):
-                values = [writer.value(column_default(binder, table, n)) for n in range(len(table.columns))]
+                values = [writer.value(column_default(binder, table, n)) for n in columns]
             function.line(f"return ({', '.join(values)},)")
             namespace, _ = unit.compile()
-            table.compiled.defaults = namespace[function.name]
-        return table.compiled.defaults
+            found = table.compiled.defaults[columns] = namespace[function.name]
+        return found
 
     def trigger(self, trigger: Trigger, written: int) -> Callable[..., Any]:
         """A trigger as a function of the old and new row; a BEFORE trigger gives the new row as it has left it. Where

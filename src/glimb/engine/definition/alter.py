@@ -3,6 +3,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from glimb.engine.binding.areas import binding_for
 from glimb.engine.binding.sources import view_query
 from glimb.engine.binding.statements import bind_column
@@ -78,7 +80,8 @@ def _view_columns(d: Definition, user: Dependent) -> tuple[str, ...]:
 def _drop_references(d: Definition, table: Table, node: tree.AlterTable) -> None:
     """CASCADE: the foreign keys that refer to a key that goes, by its name or with a column of it."""
     assert table.definition is not None
-    going = {k.name for k in table.definition.constraints if node.name in (k.name, *k.columns)}
+    columns = _going(table.definition.columns, node)
+    going = {k.name for k in table.definition.constraints if k.name == node.name or columns & {*k.columns}}
     for foreign in [f for f in table.referenced if f.table is not table and f.target_index.name in going]:
         drop_reference(d, foreign, node)
 
@@ -125,8 +128,9 @@ def _altered(d: Definition, table: Table, definition: tree.CreateTable, node: tr
         position = bind_column(d.binder, table, node.name, node)
         if node.verb == "drop column":
             _check_unused(d, constraints, columns, node)
-            constraints = [k for k in constraints if not _uses(k, node.name)]
-            del columns[position]
+            going = _going(columns, node)
+            constraints = [k for k in constraints if not any(_uses(k, name) for name in going)]
+            columns = [c for c in columns if c.name not in going]
         else:
             columns[position] = _altered_column(d, columns[position], node)
     if not columns:
@@ -150,11 +154,17 @@ def _altered_column(d: Definition, column: tree.ColumnDefinition, node: tree.Alt
     return replace(column, type=node.type)
 
 
+def _going(columns: Iterable[tree.ColumnDefinition], node: tree.AlterTable) -> set[str]:
+    """The names of the columns that go with one that is dropped: those that are computed from it."""
+    return {c.name for c in columns if c.name == node.name or (c.generated and _names(c.generated, node.name))}
+
+
 def _check_unused(
     d: Definition, constraints: list[tree.Constraint], columns: list[tree.ColumnDefinition], node: tree.AlterTable
 ) -> None:
-    """RESTRICT: a column stays while a constraint over several columns, or a generated one, uses it."""
-    users = [k.name for k in constraints if _uses(k, node.name) and (len(k.columns) > 1 or k.kind == "check")]
+    """RESTRICT: a column stays while a constraint over several columns, or a generated one, uses it (11.19)."""
+    others = [c.name for c in columns if c.name != node.name]
+    users = [k.name for k in constraints if _uses(k, node.name) and any(_uses(k, other) for other in others)]
     users += [c.name for c in columns if c.generated is not None and _names(c.generated, node.name)]
     if users and not node.cascade:
         d.binder.fail("42893", f"{node.name} is used by {', '.join(users)}", node, "DROP ... CASCADE")
@@ -188,12 +198,13 @@ def _copy_rows(d: Definition, old: Table, new: Table, node: tree.Node) -> None:
             d.binder.fail("42804", what, node, "add a column, and fill it by UPDATE with CAST")
     check = compiler.tables.validator(new)
     places = [old.positions.get(c.name) for c in new.columns]
+    added = tuple(n for n, place in enumerate(places) if place is None)
     new.next_id = old.next_id
     for row in old.scan():
-        defaults = compiler.tables.defaults(new)(session, 1) if None in places else ()
+        defaults = iter(compiler.tables.defaults(new, added)(session, 1) if added else ())
         values = [
-            defaults[n] if p is None else convert(row[p], old.columns[p].type, c.type, explicit=False)
-            for n, (p, c) in enumerate(zip(places, new.columns, strict=True))
+            next(defaults) if p is None else convert(row[p], old.columns[p].type, c.type, explicit=False)
+            for p, c in zip(places, new.columns, strict=True)
         ]
         made = (*values, row[-1])
         if new.has_generated:

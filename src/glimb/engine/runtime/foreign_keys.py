@@ -137,13 +137,35 @@ def _fits(key: ForeignKey, values: tuple[Any, ...], parent: Row) -> bool:
     return all(v is None or (w is not None and parent[c] == w) for c, v, w in pairs)
 
 
-def referring(key: ForeignKey, child: Row, new: Row | None, defaults: tuple[Any, ...]) -> Row:
-    """A row that refers, with the key of the row it refers to as that now is; with its defaults or NULL for None."""
-    values = list(child)
+def followed(
+    session: Session, depth: int, key: ForeignKey, moved: list[tuple[Row, Row]], action: str
+) -> list[tuple[Row, Row]]:
+    """The rows that refer to old ones, each with itself as an action makes it: with the key of the new one, NULL, or
+    defaults. All are found before one is changed (11.8: the matching rows): a key that moves to where another was takes
+    only its own along."""
+    defaults = session.shared.compiler.tables.defaults(key.table, key.columns) if action == "set default" else None
+    values = defaults(session, depth) if defaults else (None,) * len(key.columns)
+    pairs: dict[int, tuple[Row, Row]] = {}
+    for old, new in moved:
+        for child in children_of(session, key, old):
+            made = _referring(key, child, new) if action == "cascade" else _given(key, child, values)
+            pairs.setdefault(child[-1], (child, made))
+    return list(pairs.values())
+
+
+def _given(key: ForeignKey, child: Row, values: tuple[Any, ...]) -> Row:
+    """A row with values in the columns of a foreign key."""
+    row = list(child)
+    for column, value in zip(key.columns, values, strict=True):
+        row[column] = value
+    return tuple(row)
+
+
+def _referring(key: ForeignKey, child: Row, parent: Row) -> Row:
+    """A row that refers, with the key of the row it refers to as that now is."""
+    row = list(child)
     for column, target in zip(key.columns, key.target_index.columns, strict=True):
-        if new is None:
-            values[column] = defaults[column] if defaults else None
-        elif key.match != "partial" or values[column] is not None:
+        if key.match != "partial" or row[column] is not None:
             types = key.target.columns[target].type, key.table.columns[column].type
-            values[column] = convert(new[target], *types, explicit=False) if key.converts else new[target]
-    return tuple(values)
+            row[column] = convert(parent[target], *types, explicit=False) if key.converts else parent[target]
+    return tuple(row)

@@ -11,10 +11,10 @@ from functools import partial
 from typing import Any
 
 from glimb.engine.runtime.firing import Firing
-from glimb.engine.runtime.foreign_keys import check_children, check_parent, check_restrict, children_of, referring
+from glimb.engine.runtime.foreign_keys import check_children, check_parent, check_restrict, children_of, followed
 from glimb.engine.runtime.keys import check_key, claim, claim_all, lock_changed, lock_key
 from glimb.engine.storage.indexes import Index, Row
-from glimb.engine.storage.table import ForeignKey, Table
+from glimb.engine.storage.table import Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import fail
 
@@ -190,7 +190,7 @@ class Writer:
                 self.added.append((table, new))
             if table.referenced:
                 self.removed.append((table, old, new))
-                self._cascade_update(table, old, new)
+        self._cascade_update(table, pairs)
 
     def _remove(self, table: Table, rows: list[Row]) -> None:
         """Delete rows, and those that go with them; a long chain of these must not become one of calls."""
@@ -203,12 +203,15 @@ class Writer:
                 stack.append(iter(self._remove_one(*found)))
 
     def _remove_one(self, table: Table, row: Row) -> list[tuple[Table, Row]]:
-        """Delete a row unless it is gone; gives the rows that go with it."""
+        """Delete a row unless it is gone, as it is by now: another foreign key may have changed it meanwhile. Gives
+        the rows that go with it."""
         self.session.watch()
         if table is not self.table:
             self.session.claims.intend(table, "IX")
-        if table.rows.get(row[-1]) is not row:
+        now = table.rows.get(row[-1])
+        if now is None:
             return []
+        row = now
         if table.compiled.triggers is None or table.compiled.triggers:
             self.firing.before(table, "delete", row, None)
         for index in table.indexes:
@@ -242,29 +245,22 @@ class Writer:
             if key.on_delete == "cascade":
                 found += [(key.table, child) for child in children_of(self.session, key, row)]
             elif key.on_delete in ("set null", "set default"):
-                self._set_children(key, row, None, key.on_delete)
+                self._replace(key.table, followed(self.session, self.depth + 1, key, [(row, row)], key.on_delete))
             elif key.on_delete == "restrict":
                 check_restrict(self.session, key, row)
         return found
 
-    def _cascade_update(self, table: Table, old: Row, new: Row) -> None:
+    def _cascade_update(self, table: Table, pairs: list[tuple[Row, Row]]) -> None:
         for key in table.referenced:
-            before, after = key.target_index.get_key(old), key.target_index.get_key(new)
-            if before == after or not key.enforced:
+            index = key.target_index
+            moved = [(old, new) for old, new in pairs if index.get_key(old) != index.get_key(new)]
+            if not moved or not key.enforced:
                 continue
             if key.on_update == "restrict":
-                check_restrict(self.session, key, old)
-            elif key.on_update in ("cascade", "set null", "set default"):
-                self._set_children(key, old, new if key.on_update == "cascade" else None, key.on_update)
-
-    def _set_children(self, key: ForeignKey, old: Row, new: Row | None, action: str) -> None:
-        """Give the rows that refer to `old` the key of `new`, or NULL, or their defaults."""
-        defaults: tuple[Any, ...] = ()
-        if action == "set default":
-            defaults = self.session.shared.compiler.tables.defaults(key.table)(self.session, self.depth + 1)
-        children = children_of(self.session, key, old)
-        pairs = [(child, referring(key, child, new, defaults)) for child in children]
-        self._replace(key.table, pairs)
+                for old, _ in moved:
+                    check_restrict(self.session, key, old)
+            elif key.on_update != "no action":
+                self._replace(key.table, followed(self.session, self.depth + 1, key, moved, key.on_update))
 
 
 def _touches_no_key(table: Table, assigned: frozenset[int] | None) -> bool:

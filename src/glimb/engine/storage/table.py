@@ -146,8 +146,8 @@ class TableCode:
         """NOT NULL and CHECK: validate(session, depth, row)."""
         self.checks: dict[int, Callable[..., None]] = {}
         """Deferrable CHECKs by number: check(session, depth, row)."""
-        self.defaults: Callable[..., tuple[Any, ...]] | None = None
-        """The defaults of all columns: defaults(session, depth)."""
+        self.defaults: dict[tuple[int, ...], Callable[..., tuple[Any, ...]]] = {}
+        """Defaults by the columns that they are of: defaults(session, depth)."""
         self.generate: Callable[..., Row] | None = None
         """Generated columns: generate(session, depth, row) gives the row with them."""
         self.triggers: list[Any] | None = None
