@@ -185,7 +185,7 @@ def write_map(tests: list[str]) -> None:
     own.write_text(settings.format(KEPT / f"data-{os.getpid()}", ""))
     started.write_text(settings.format(KEPT / "data", f"parallel = True\nsigterm = True\ncontext = ${{{RUNNING}}}\n"))
     (KEPT / "sitecustomize.py").write_text("import coverage\n\ncoverage.process_startup()\n")
-    around = {**os.environ, "PYTHONPATH": str(KEPT), "COVERAGE_PROCESS_START": str(started)}
+    around = {**os.environ, "PYTHONPATH": f"{KEPT}:{SOURCE.parent}", "COVERAGE_PROCESS_START": str(started)}
     command = [
         sys.executable,
         "-m",
