@@ -12,6 +12,7 @@ from glimb.engine.binding.context import Binding
 from glimb.engine.binding.conversions import assign, unified
 from glimb.engine.binding.dispatch import bind_condition, expression
 from glimb.engine.binding.grouping import bind_grouped, bind_grouping, no_grouping
+from glimb.engine.binding.ordering import order_by, order_by_columns, over_result, with_result
 from glimb.engine.binding.scope import GroupKeys, QueryScope, Scope, SourceScope
 from glimb.engine.binding.sources import from_or_through, natural_name
 from glimb.engine.binding.windows import merged_window
@@ -51,13 +52,14 @@ def _nested(b: Binding, node: tree.Query) -> Iterator[None]:
 
 def _ordered(b: Binding, node: tree.Query, wanted: tuple[Type, ...]) -> R.Query:
     """A body with its ORDER BY and limits."""
+    node = over_result(node)
     if isinstance(node.body, tree.Select):
         body, columns, order, extra, lock = _select(b, node.body, node.order, node.lock)
     else:
         if node.lock is not None:
             b.fail("42601", "FOR UPDATE needs a query over tables", node.lock)
         body, columns = _plain_body(b, node.body, wanted)
-        order, extra, lock = _order_by_columns(b, node.order, columns), 0, ()
+        order, extra, lock = order_by_columns(b, node.order, columns), 0, ()
     if node.ties and not order:
         b.fail("42601", "WITH TIES needs ORDER BY", node)
     offset = _limit(b, node.offset, "OFFSET")
@@ -198,41 +200,6 @@ def _same_representation(source: Type, target: Type) -> bool:
     return source.family == target.family and "char" not in (target.kind,)
 
 
-def _order_by_columns(
-    b: Binding, keys: tuple[tree.SortKey, ...], columns: tuple[R.Output, ...]
-) -> tuple[tuple[int, bool, bool], ...]:
-    """ORDER BY of a set operation or VALUES: by the names or numbers of its columns."""
-    order = []
-    for key in keys:
-        position = _output_position(b, key.value, columns)
-        if position is None:
-            b.fail("42703", "here ORDER BY takes columns of the result", key, ", ".join(c.name for c in columns))
-        b.sort_value(R.Const(columns[position].type, True, None), key)
-        order.append(_sort(b, key, position))
-    return tuple(order)
-
-
-def _sort(b: Binding, key: tree.SortKey, position: int) -> tuple[int, bool, bool]:
-    """NULL sorts as if it were higher than every value, unless NULLS FIRST or LAST says otherwise."""
-    nulls_first = key.nulls == "first" if key.nulls else key.descending
-    return position, key.descending, nulls_first
-
-
-def _output_position(b: Binding, node: tree.Expression, columns: tuple[R.Output, ...]) -> int | None:
-    """Which column of the result a sort key names, by name or number."""
-    if isinstance(node, tree.Literal) and node.kind == "integer":
-        position = int(node.value) - 1 if len(node.value) < 9 else -1
-        if not 0 <= position < len(columns):
-            b.fail("42703", f"the result has columns 1 to {len(columns)}", node)
-        return position
-    if isinstance(node, tree.Reference) and len(node.parts) == 1:
-        found = [i for i, c in enumerate(columns) if c.name == node.parts[0]]
-        if len(found) > 1:
-            b.fail("42702", f"{node.parts[0]} is ambiguous: several columns have this name", node)
-        return found[0] if found else None
-    return None
-
-
 # -- SELECT
 
 
@@ -260,7 +227,7 @@ def _select(
             if having is not None or node.distinct:
                 _no_next_value(b, (having, *(items if node.distinct else ())), node)
             columns = tuple(R.Output(n, i.type, i.nullable) for i, n in zip(items, names, strict=True))
-            order, widened = _order_by(b, keys, columns, items, node.distinct)
+            order, widened = order_by(b, with_result(keys, node.items, scope), columns, items, node.distinct)
             _no_next_value(b, tuple(widened[len(items) :]), node)
         grouped = group is not None or bool(aggregates) or having is not None
         grouped_by = tuple(group.keys) if group is not None else ()
@@ -352,28 +319,6 @@ def _written_out(node: tree.Star, names: list[str], scope: QueryScope) -> tuple[
             qualifier = (tables[at],)
         found.append(tree.SelectItem(tree.Reference((*qualifier, name), span=node.span), span=node.span))
     return tuple(found)
-
-
-def _order_by(
-    b: Binding, keys: tuple[tree.SortKey, ...], columns: tuple[R.Output, ...], items: list[R.Expr], distinct: bool
-) -> tuple[tuple[tuple[int, bool, bool], ...], list[R.Expr]]:
-    """Sort keys as positions in the select list, which grows by what is not yet in it."""
-    order = []
-    widened = list(items)
-    for key in keys:
-        position = _output_position(b, key.value, columns)
-        if position is None:
-            value = expression(b, key.value)
-            if value in widened:
-                position = widened.index(value)
-            else:
-                if distinct:
-                    b.fail("42601", "with DISTINCT, ORDER BY takes columns of the result", key)
-                position = len(widened)
-                widened.append(value)
-        b.sort_value(widened[position], key)
-        order.append(_sort(b, key, position))
-    return tuple(order), widened
 
 
 def _locked(b: Binding, lock: tree.RowLock, scope: QueryScope, select: R.Select) -> tuple[int, ...]:
