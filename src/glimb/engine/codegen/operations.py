@@ -52,7 +52,6 @@ TEMPLATES: dict[str, str] = {
     "floor_float": "float(math.floor({0}))",
     "ceiling_scaled": "(-(-{0} // {a}))",
     "ceiling_float": "float(math.ceil({0}))",
-    "logarithm": "(sql_ln({1}) / sql_ln({0}))",
     "length": "len({0})",
     "octets": "len({0}.encode())",
     "upper": "{0}.upper()",

@@ -66,6 +66,14 @@ def sql_log10(value: float) -> float:
     return math.log10(value)
 
 
+@builtin("log", ("number", "number"), signatures.REAL, as_double=True)
+def sql_log(base: float, value: float) -> float:
+    """LOG: the logarithm to a base (clause 6.30), exact for powers of ten and two; 2201E of numbers that have none."""
+    if base in (2, 10):
+        return sql_log10(value) if base == 10 else math.log2(value) if value > 0 else sql_ln(value)
+    return sql_ln(value) / sql_ln(base)
+
+
 @builtin("power", ("number", "number"), signatures.REAL, as_double=True)
 def sql_power(base: float, exponent: float) -> float:
     """POWER, clause 6.28: 2201F where it has no value."""

@@ -84,7 +84,6 @@ BUILTINS: dict[str, tuple[Builtin, ...]] = {
         Builtin(("exact", "integer"), same, "sql_round", optional=1, constants=("digits",)),
         Builtin(("approximate", "integer"), REAL, "sql_round_float", optional=1),
     ),
-    "log": (Builtin(("number", "number"), REAL, "logarithm", as_double=True),),
     **{name: (Builtin(("number",), REAL, code, as_double=True),) for name, code in _MATH.items()},
     "char_length": (Builtin(("text",), WHOLE, "length"),),
     "octet_length": (Builtin(("text",), WHOLE, "octets"), Builtin(("bytes",), WHOLE, "length")),
