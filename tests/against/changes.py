@@ -37,6 +37,7 @@ class Changer:
     """Makes statements from a seed."""
 
     TABLES: ClassVar[tuple[str, ...]] = TABLES
+    VIEWS: ClassVar[tuple[str, ...]] = ()
     TRIGGERS: ClassVar = TRIGGERS
 
     def __init__(self, seed: int) -> None:

@@ -139,6 +139,10 @@ def _altered(d: Definition, table: Table, definition: tree.CreateTable, node: tr
 
 
 def _altered_column(d: Definition, column: tree.ColumnDefinition, node: tree.AlterTable) -> tree.ColumnDefinition:
+    if node.verb in ("set default", "drop default", "drop not null") and (column.identity or column.generated):
+        given = "numbers of its own, and is never NULL" if column.identity else "what it is computed from"
+        if column.identity or node.verb != "drop not null":
+            d.binder.fail("42601", f"column {column.name} has {given}", node)  # 11.4, 11.12
     if node.verb in ("set default", "drop default"):
         return replace(column, default=node.value)
     if node.verb in ("set not null", "drop not null"):
