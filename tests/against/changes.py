@@ -167,3 +167,59 @@ CREATE TABLE log (what VARCHAR(20), a INTEGER, b INTEGER)
         return pick(
             ["COMMIT", "COMMIT", "ROLLBACK", *["SET CONSTRAINTS ALL DEFERRED"] * 3, "SET CONSTRAINTS ALL IMMEDIATE"]
         )
+
+
+class Viewer(Changer):
+    """Changes through views of views, with their conditions and CHECK OPTIONs."""
+
+    TABLES = ("t", "v1", "v2", "v3")
+    TRIGGERS: ClassVar = {"here": "SELECT 1", "there": ""}
+    COLUMNS: ClassVar = {"t": ("id", "a", "b"), "v1": ("id", "x", "b"), "v2": ("id", "x", "y"), "v3": ("k", "x", "z")}
+
+    def schema(self) -> str:
+        pick = self.chance.choice
+
+        def where(*columns: str) -> str:
+            c, n = pick(columns), self.few()
+            return pick(
+                (f" WHERE {c} > {n}", f" WHERE {c} < {n}", f" WHERE {c} IS NOT NULL", f" WHERE {c} IN ({n}, 5)", "")
+            )
+
+        def option() -> str:
+            return pick(("", "", " WITH LOCAL CHECK OPTION", " WITH CASCADED CHECK OPTION", " WITH CHECK OPTION"))
+
+        third = pick(
+            ("id AS k, x, y + 1 AS z", "id AS k, x, 7 AS z", "id AS k, x, y AS z", "id AS k, x, COALESCE(y, x) AS z")
+        )
+        return f"""
+CREATE TABLE t (id INTEGER PRIMARY KEY, a INTEGER DEFAULT 2, b INTEGER CHECK (b < 8));
+CREATE TABLE log (what VARCHAR(20), a INTEGER, b INTEGER);
+CREATE VIEW v1 (id, x, b) AS SELECT id, a, b FROM t{where("a", "b", "id")}{option()};
+CREATE VIEW v2 AS SELECT id, x, b AS y FROM v1{where("x", "b")}{option()};
+CREATE VIEW v3 AS SELECT {third} FROM v2{where("x", "y", "id")}{option()}
+"""
+
+    def few(self) -> str:
+        return self.chance.choice("0123456")
+
+    def statement(self) -> str:
+        pick, few = self.chance.choice, self.few
+        view = pick(self.TABLES)
+        key, *others = columns = self.COLUMNS[view]
+        one, value = pick(others), pick((few(), few(), "NULL", "9"))
+        condition = pick(
+            (f"{pick(columns)} {pick('<>=')} {few()}", f"{one} IS NULL", "TRUE", f"{key} = (SELECT MAX(id) FROM v2)")
+        )
+        which = self.chance.randrange(10)
+        if which < 4:
+            given = [key, *self.chance.sample(others, pick((0, 1, 2)))]
+            values = [few(), *(pick((few(), "NULL", "DEFAULT")) for _ in given[1:])]
+            return f"INSERT INTO {view} ({', '.join(given)}) VALUES ({', '.join(values)})"
+        if which < 7:
+            changed = pick(
+                (f"{one} = {value}", f"{one} = {one} + 1", f"{others[0]} = {others[1]}, {others[1]} = {value}")
+            )
+            return f"UPDATE {view} SET {changed} WHERE {condition}"
+        if which < 9:
+            return f"DELETE FROM {view} WHERE {condition}"
+        return pick(("COMMIT", "ROLLBACK", f"INSERT INTO {view} ({key}) SELECT id + 3 FROM v1"))

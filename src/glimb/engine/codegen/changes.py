@@ -175,6 +175,7 @@ def write_merge(unit: Unit, node: R.MergeStmt) -> tuple[str, list[R.Expr]]:
         line("touched = [old for old, _ in updates] + deletes")
         line(f"if s.claims.lock_rows({unit.table(node.table)}, touched): break")
     events = {"insert" if not a.matched else "update" if a.values else "delete" for a in node.actions}
-    line(f"return w.merge(updates, deletes, inserts, {tuple(sorted(events))!r})")
+    sets = dict.fromkeys(frozenset(dict(a.values)) for a in node.actions if a.matched and a.values)
+    line(f"return w.merge(updates, deletes, inserts, {tuple(sorted(events))!r}, {unit.constant(tuple(sets), 'SETS')})")
     _done(function)
     return function.name, list(writer.free)

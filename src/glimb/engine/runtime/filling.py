@@ -52,7 +52,7 @@ def insert_all(writer: Writer, rows: list[tuple[Any, ...]]) -> None:
         if stored is not None:
             writer.count += len(stored)
             if table.foreign:
-                writer.added += [(table, row) for row in stored]
+                writer.later.added += [(table, row) for row in stored]
             return
     for row in rows:
         writer.insert(row)

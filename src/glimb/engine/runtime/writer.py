@@ -11,10 +11,11 @@ from functools import partial
 from typing import Any
 
 from glimb.engine.runtime.firing import Firing
-from glimb.engine.runtime.foreign_keys import check_children, check_parent, check_restrict, children_of, followed
-from glimb.engine.runtime.keys import check_key, claim, claim_all, lock_changed, lock_key
-from glimb.engine.storage.indexes import Index, Row
-from glimb.engine.storage.table import Table
+from glimb.engine.runtime.foreign_keys import check_restrict, children_of, followed
+from glimb.engine.runtime.keys import claim, claim_all, lock_changed, lock_key
+from glimb.engine.runtime.later import Later
+from glimb.engine.storage.indexes import Row
+from glimb.engine.storage.table import ForeignKey, Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import fail
 
@@ -22,9 +23,7 @@ from glimb.engine.values.conditions import fail
 class Writer:
     """Made for one statement; `abort` takes back what it has done."""
 
-    __slots__ = (
-        *("_firing", "added", "assigned", "checker", "count", "depth", "keyed", "mark", "removed", "session", "table"),
-    )
+    __slots__ = (*("_firing", "assigned", "checker", "count", "depth", "later", "mark", "session", "table"),)
 
     def __init__(self, session: Session, depth: int, table: Table) -> None:
         session.begin()
@@ -35,12 +34,9 @@ class Writer:
         self.table = table
         self.mark = len(session.log)
         self.count = 0
-        self.added: list[tuple[Table, Row]] = []
-        self.removed: list[tuple[Table, Row, Row | None]] = []
-        self.keyed: list[tuple[Table, Index, Row]] = []
-        """Rows whose keys are looked at when all rows have changed."""
-        self.assigned: frozenset[int] | None = None
-        """Columns that UPDATE sets; None: those that have changed count."""
+        self.later = Later(session)
+        self.assigned: frozenset[int] = frozenset()
+        """Columns that UPDATE sets, or one of the clauses of MERGE."""
         self._firing: Firing | None = None
         self.checker: Callable[..., None] | None = None
         """WITH CHECK OPTION: looks at every row that the statement stores."""
@@ -69,7 +65,7 @@ class Writer:
         table.next_id += 1
         if table.compiled.triggers is None or table.compiled.triggers:
             self.firing.begin(table, "insert")
-            made = self.firing.before(table, "insert", None, made) or made
+            made = self.firing.before(table, "insert", None, made, None) or made
         row = _generated(self.session, self.depth, table, made)
         self._validate(table, row)
         if self.checker is not None:
@@ -79,14 +75,14 @@ class Writer:
                 claim(self.session, table, index, row)
             elif index.key:
                 lock_key(self.session, table, index, row)
-                self.keyed.append((table, index, row))
+                self.later.keyed.append((table, index, row))
         if table.primary is None:
             self.session.claims.lock_row(table, row)
         self.session.change(table, row[-1], None, row)
         if table.compiled.triggers:
-            self.firing.fired.append((table, "insert", None, row))
+            self.firing.fired.append((table, "insert", None, row, None))
         if table.foreign:
-            self.added.append((table, row))
+            self.later.added.append((table, row))
         self.count += 1
 
     def update(self, pairs: Iterable[tuple[Row, tuple[Any, ...]]]) -> int:
@@ -101,7 +97,7 @@ class Writer:
             self.session.diagnostics.row_count = self.count
             return self.count
         self.begin(self.table, "update")
-        self._replace(self.table, made)
+        self._replace(self.table, made, self.assigned)
         return self.finish()
 
     def delete(self, rows: Iterable[Row]) -> int:
@@ -118,16 +114,19 @@ class Writer:
         deletes: list[Row],
         inserts: list[tuple[Any, ...]],
         events: tuple[str, ...],
+        sets: tuple[frozenset[int], ...],
     ) -> int:
         """Do what MERGE has found to do: 21000 when a row of the target would be changed twice. Its `events` are those
-        that it names: their triggers of the statement fire, even when no row is found."""
+        that it names: their triggers of the statement fire, even when no row is found. Its clauses set the columns of
+        `sets`; where they differ, those count that have changed in a row."""
+        self.assigned = frozenset[int]().union(*sets)
         touched = [old[-1] for old, _ in updates] + [row[-1] for row in deletes]
         if len(touched) != len(set(touched)):
             fail("21000", f"several rows of the source match one row of {self.table.name}")
         for event in events:
             self.begin(self.table, event)
         self._remove(self.table, deletes)
-        self._replace(self.table, [(old, (*new, old[-1])) for old, new in updates])
+        self._replace(self.table, [(old, (*new, old[-1])) for old, new in updates], sets[0] if len(sets) == 1 else None)
         for values in inserts:
             self.insert(values)
         self.count = len(touched) + len(inserts)
@@ -135,38 +134,20 @@ class Writer:
 
     def finish(self) -> int:
         """Check foreign keys; gives the number of rows."""
-        for table, index, row in self.keyed:
-            self._check(index, (row[-1],), partial(check_key, self.session, table, index, row))
-        for table, row in self.added:
-            for key in table.foreign:
-                self._check(key, (row[-1],), partial(check_parent, self.session, key, row))
-        for table, old, new in self.removed:
-            for key in table.referenced:
-                gone = key.target_index.get_key(old)
-                if new is None or gone != key.target_index.get_key(new):
-                    self._check(key, ("gone", gone), partial(check_children, self.session, key, old))
+        self.later.look()
         if self._firing is not None:
             self.firing.after()
         self.session.diagnostics.row_count = self.count
         return self.count
 
-    def _check(self, constraint: Any, about: tuple[Any, ...], check: Callable[[], None]) -> None:
-        """Check a constraint now, or at the end of the transaction when it is deferred."""
-        if not constraint.enforced:
-            return
-        if self.session.deferred.defers(constraint):
-            self.session.deferred.pending[(constraint.name, constraint, *about)] = check
-        else:
-            check()
-
     # -- rows
 
-    def _replace(self, table: Table, pairs: list[tuple[Row, Row]]) -> None:
+    def _replace(self, table: Table, pairs: list[tuple[Row, Row]], assigned: frozenset[int] | None) -> None:
         session = self.session
         if table is not self.table and pairs:
             session.claims.intend(table, "IX")
         if table.compiled.triggers is None or table.compiled.triggers:
-            pairs = [(old, self.firing.before(table, "update", old, new) or new) for old, new in pairs]
+            pairs = [(old, self.firing.before(table, "update", old, new, assigned) or new) for old, new in pairs]
         if table.has_generated:
             pairs = [(old, _generated(self.session, self.depth, table, new)) for old, new in pairs]
         for _, new in pairs:
@@ -179,17 +160,17 @@ class Writer:
                     claim_all(self.session, table, index, pairs)
                 else:
                     lock_changed(self.session, table, index, pairs)
-                    self.keyed += [(table, index, new) for _, new in pairs]
+                    self.later.keyed += [(table, index, new) for _, new in pairs]
         for old, new in pairs:
             session.watch()
             session.change(table, old[-1], old, new)
             if table.compiled.triggers:
-                self.firing.fired.append((table, "update", old, new))
+                self.firing.fired.append((table, "update", old, new, assigned))
         for old, new in pairs:
             if any(old[c] != new[c] for key in table.foreign for c in key.columns):
-                self.added.append((table, new))
+                self.later.added.append((table, new))
             if table.referenced:
-                self.removed.append((table, old, new))
+                self.later.removed.append((table, old, new))
         self._cascade_update(table, pairs)
 
     def _remove(self, table: Table, rows: list[Row]) -> None:
@@ -213,15 +194,15 @@ class Writer:
             return []
         row = now
         if table.compiled.triggers is None or table.compiled.triggers:
-            self.firing.before(table, "delete", row, None)
+            self.firing.before(table, "delete", row, None, None)
         for index in table.indexes:
             if index.key and index is not table.primary:
                 lock_key(self.session, table, index, row)
         self.session.change(table, row[-1], row, None)
         if table.compiled.triggers:
-            self.firing.fired.append((table, "delete", row, None))
+            self.firing.fired.append((table, "delete", row, None, None))
         if table.referenced:
-            self.removed.append((table, row, None))
+            self.later.removed.append((table, row, None))
             return self._cascade_delete(table, row)
         return []
 
@@ -229,7 +210,7 @@ class Writer:
         validator_of(self.session, table)(self.session, self.depth + 1, row)
         for number, check in enumerate(table.checks):
             if check.deferrable:
-                self._check(check, (row[-1],), partial(self._check_row, table, number, row[-1], row))
+                self.later.check(check, (row[-1],), partial(self._check_row, table, number, row[-1], row))
 
     def _check_row(self, table: Table, number: int, row_id: int, row: Row) -> None:
         """A deferrable CHECK over a row as it is when it is checked."""
@@ -245,7 +226,7 @@ class Writer:
             if key.on_delete == "cascade":
                 found += [(key.table, child) for child in children_of(self.session, key, row)]
             elif key.on_delete in ("set null", "set default"):
-                self._replace(key.table, followed(self.session, self.depth + 1, key, [(row, row)], key.on_delete))
+                self._follow(key, [(row, row)], key.on_delete)
             elif key.on_delete == "restrict":
                 check_restrict(self.session, key, row)
         return found
@@ -260,12 +241,19 @@ class Writer:
                 for old, _ in moved:
                     check_restrict(self.session, key, old)
             elif key.on_update != "no action":
-                self._replace(key.table, followed(self.session, self.depth + 1, key, moved, key.on_update))
+                self._follow(key, moved, key.on_update)
+
+    def _follow(self, key: ForeignKey, moved: list[tuple[Row, Row]], action: str) -> None:
+        """Change the rows that refer to others as an action says."""
+        pairs = followed(self.session, self.depth + 1, key, moved, action)
+        if pairs and key.table.compiled.triggers != []:
+            self.firing.set[key.table] = self.firing.set.get(key.table, frozenset()).union(key.columns)
+        self._replace(key.table, pairs, None)
 
 
-def _touches_no_key(table: Table, assigned: frozenset[int] | None) -> bool:
+def _touches_no_key(table: Table, assigned: frozenset[int]) -> bool:
     """Whether an update only has rows to validate and store: nothing to fire, to compute or to look up."""
-    if table.compiled.triggers != [] or table.has_generated or assigned is None:
+    if table.compiled.triggers != [] or table.has_generated:
         return False
     return all(assigned.isdisjoint(index.columns) for index in table.indexes)
 
