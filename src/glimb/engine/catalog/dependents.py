@@ -33,11 +33,14 @@ def dependents(catalog: Catalog, space: str, key: str) -> list[Dependent]:
     """Who names the object of this key in `relations`, `routines` or `sequences`; itself aside."""
     found = []
     for dependent, schema, text in _texts(catalog):
-        if (dependent.space, dependent.key) != (space, key) and any(
-            catalog.key(space, parts, schema) == key for parts in _named(text, space)
-        ):
+        if (dependent.space, dependent.key) != (space, key) and names(catalog, text, schema, space, key):
             found.append(dependent)
     return sorted(found, key=lambda d: d.name)
+
+
+def names(catalog: Catalog, text: object, schema: str, space: str, key: str) -> bool:
+    """Whether a text that was written in a schema names the object of this key."""
+    return any(catalog.key(space, parts, schema) == key for parts in _named(text, space))
 
 
 def _texts(catalog: Catalog) -> Iterator[tuple[Dependent, str, object]]:

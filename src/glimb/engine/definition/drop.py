@@ -7,7 +7,7 @@ from glimb.engine.binding.areas import binding_for
 from glimb.engine.binding.entry import bind_routine, bind_trigger
 from glimb.engine.binding.expressions import in_domain
 from glimb.engine.binding.sources import view_query
-from glimb.engine.catalog.dependents import Dependent, dependents
+from glimb.engine.catalog.dependents import Dependent, dependents, names
 from glimb.engine.catalog.objects import (
     Domain,
     Routine,
@@ -51,14 +51,13 @@ def _drop_plain(d: Definition, node: tree.Drop) -> None:
     if users and not (node.cascade and node.kind == "domain"):
         d.binder.fail("42893", f"{key} is used by {', '.join(users)}", node)
     if node.kind == "sequence":
-        drop_users(d, dependents(d.catalog, "sequences", key), key, node)
+        drop_users(d, _users_of(d, "sequences", key, node), key, node)
     d.change(space, key, None)
 
 
 def drop_users(d: Definition, users: list[Dependent], name: str, node: tree.Drop | tree.AlterTable) -> None:
-    """RESTRICT: refuse while somebody uses the object; CASCADE: drop the users too. A table that uses it in a
-    CHECK, a default or a generated column stays in the way of both. With neither word, routines may stay: they are
-    looked at when they run, so that one can be dropped and made again under those that call it."""
+    """RESTRICT: refuse while somebody uses the object; CASCADE: drop the users too. With neither word, routines may
+    stay: they are looked at when they run, so that one can be dropped and made again under those that call it."""
     if not (node.restrict or node.cascade):
         users = [u for u in users if not isinstance(u.object, Routine)]
     fixed = [u for u in users if isinstance(u.object, Table | Domain)]
@@ -68,6 +67,41 @@ def drop_users(d: Definition, users: list[Dependent], name: str, node: tree.Drop
         d.binder.fail("42893", f"{name} is used by {names}", node, hint)
     for user in users:
         _drop_user(d, user, node)
+
+
+def _users_of(d: Definition, space: str, key: str, node: tree.Drop) -> list[Dependent]:
+    """Who uses an object that is to be dropped. CASCADE: tables and domains stay, without what names it (clauses 11.21,
+    11.61, 11.72)."""
+    users = dependents(d.catalog, space, key)
+    if not node.cascade:
+        return users
+    for user in sorted(users, key=lambda user: user.space):  # domains first: tables lose their constraints with them
+        for verb, part, text in _parts(getattr(d.catalog, user.space)[user.key]):
+            if names(d.catalog, text, user.key.rpartition(".")[0], space, key):
+                if isinstance(user.object, Table):
+                    d.define(tree.AlterTable((user.key,), verb, part, cascade=True, span=node.span))
+                else:
+                    d.define(tree.AlterDomain((user.key,), verb, dropped=part, span=node.span))
+    return [user for user in users if not isinstance(user.object, Table | Domain)]
+
+
+def _parts(found: object) -> list[tuple[str, str, tree.Node]]:
+    """What a table or a domain has that may name others: how it is dropped, its name, its text."""
+    parts: list[tuple[str, str, tree.Node]] = []
+    if isinstance(found, Domain):
+        parts += [("drop constraint", c.name, c.condition) for c in found.checks]
+        return [*parts, ("drop default", "", found.default)] if found.default is not None else parts
+    if not isinstance(found, Table) or found.definition is None:
+        return parts
+    for constraint in found.definition.constraints:
+        if constraint.condition is not None:
+            parts.append(("drop constraint", constraint.name, constraint.condition))
+    for column in found.definition.columns:
+        if column.default is not None:
+            parts.append(("drop default", column.name, column.default))
+        if column.generated is not None:
+            parts.append(("drop column", column.name, column.generated))
+    return parts
 
 
 def _drop_user(d: Definition, user: Dependent, node: tree.Node) -> None:
@@ -110,7 +144,7 @@ def _remove_routine(d: Definition, routine: Routine, node: tree.Drop) -> None:
     """Drop one routine; who calls it is known by name, and where several have the name, by trying without it."""
     group = d.catalog.routines[routine.key]
     rest = tuple(r for r in group if r is not routine) or None
-    users = dependents(d.catalog, "routines", routine.key)
+    users = dependents(d.catalog, "routines", routine.key) if rest else _users_of(d, "routines", routine.key, node)
     if rest is not None:
         fitting = [u for u in users if fits(d, u)]
         d.change("routines", routine.key, rest)
@@ -180,7 +214,7 @@ def _drop_relation(d: Definition, node: tree.Drop, name: str) -> None:
         names = ", ".join(dict.fromkeys(f.table.name for f in children))
         d.binder.fail("42893", f"{name} is used by {names}", node, "DROP ... CASCADE drops them too")
     own = [t for t in d.catalog.triggers.values() if existing in (t.view, t.table)]
-    users = dependents(d.catalog, "relations", name)
+    users = _users_of(d, "relations", name, node)
     drop_users(d, [u for u in users if u.object not in own], name, node)
     for trigger in own:
         d.change("triggers", trigger.name, None)
