@@ -18,6 +18,7 @@ from typing import Any, NamedTuple
 from against import two
 from against.changes import Chain, Changer, Viewer
 from against.definitions import Definer
+from against.firing import Firer
 from against.moments import SCHEMA as MOMENTS
 from against.moments import Moments
 from against.queries import SCHEMA, Maker, rows
@@ -33,7 +34,7 @@ from glimb.engine.values.types import Type
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 
-SAME_CLASS = re.compile("23|22|21|44|42807|0A000")
+SAME_CLASS = re.compile("23|22|21|44|45|42807|0A000")
 ENDLESS = "70100"
 """The state of a statement that has taken too long there."""
 Complaint = Callable[[str], None]
@@ -177,7 +178,11 @@ def definitions(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
 
 
 def changes(
-    peer: Peer, count: int, seed: int, complain: Complaint, makers: tuple[type[Changer], ...] = (Changer, Chain, Viewer)
+    peer: Peer,
+    count: int,
+    seed: int,
+    complain: Complaint,
+    makers: tuple[type[Changer], ...] = (Changer, Chain, Viewer, Firer),
 ) -> int:
     """So many changes, with fresh tables every 120."""
     done = 0
@@ -190,10 +195,10 @@ def changes(
         peer.run("SET search_path = c")
         for text in schema.format(stored="STORED").split(";\n"):
             assert peer.run(text) == [], (text, peer.run(text))
-        for text in changer.TRIGGERS["there"].split(";\nCREATE") if changer.TRIGGERS["there"] else ():
+        for text in filter(None, changer.triggers()["there"].split(";\nCREATE")):
             made = text if text.strip().startswith("CREATE") else "CREATE" + text
             assert peer.run(made) == [], made
-        failure = here.run(schema.format(stored="") + ";" + changer.TRIGGERS["here"] + "; COMMIT").failure
+        failure = here.run(schema.format(stored="") + ";" + changer.triggers()["here"] + "; COMMIT").failure
         assert failure is None, failure
         peer.run("BEGIN")
         for number in range(120):

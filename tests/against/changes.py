@@ -38,12 +38,15 @@ class Changer:
 
     TABLES: ClassVar[tuple[str, ...]] = TABLES
     VIEWS: ClassVar[tuple[str, ...]] = ()
-    TRIGGERS: ClassVar = TRIGGERS
 
     def __init__(self, seed: int) -> None:
         self.chance = random.Random(seed)
         self.savepoints: list[str] = []
         self.made = 0
+
+    def triggers(self) -> dict[str, str]:
+        """In both languages."""
+        return TRIGGERS
 
     def schema(self) -> str:
         pick = self.chance.choice
@@ -116,13 +119,15 @@ class Chain(Changer):
     """Keys of two columns and rows that refer over two steps, by two ways; most of it deferred now and then."""
 
     TABLES = ("g", "h", "j")
-    TRIGGERS: ClassVar = {
-        "here": "CREATE TRIGGER t1 AFTER DELETE ON h REFERENCING OLD AS o FOR EACH ROW INSERT INTO log VALUES ('h', o.a, o.b)",
-        "there": (
-            "CREATE FUNCTION f1() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN INSERT INTO log VALUES ('h', OLD.a, OLD.b); RETURN NULL; END $$;\n"
-            "CREATE TRIGGER t1 AFTER DELETE ON h FOR EACH ROW EXECUTE FUNCTION f1()"
-        ),
-    }
+
+    def triggers(self) -> dict[str, str]:
+        return {
+            "here": "CREATE TRIGGER t1 AFTER DELETE ON h REFERENCING OLD AS o FOR EACH ROW INSERT INTO log VALUES ('h', o.a, o.b)",
+            "there": (
+                "CREATE FUNCTION f1() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN INSERT INTO log VALUES ('h', OLD.a, OLD.b); RETURN NULL; END $$;\n"
+                "CREATE TRIGGER t1 AFTER DELETE ON h FOR EACH ROW EXECUTE FUNCTION f1()"
+            ),
+        }
 
     def schema(self) -> str:
         pick = self.chance.choice
@@ -173,8 +178,10 @@ class Viewer(Changer):
     """Changes through views of views, with their conditions and CHECK OPTIONs."""
 
     TABLES = ("t", "v1", "v2", "v3")
-    TRIGGERS: ClassVar = {"here": "SELECT 1", "there": ""}
     COLUMNS: ClassVar = {"t": ("id", "a", "b"), "v1": ("id", "x", "b"), "v2": ("id", "x", "y"), "v3": ("k", "x", "z")}
+
+    def triggers(self) -> dict[str, str]:
+        return {"here": "SELECT 1", "there": ""}
 
     def schema(self) -> str:
         pick = self.chance.choice

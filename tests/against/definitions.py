@@ -26,9 +26,11 @@ class Definer(Changer):
 
     TABLES: ClassVar[tuple[str, ...]] = ("t", "u")
     VIEWS: ClassVar[tuple[str, ...]] = ("v", "w")
-    TRIGGERS: ClassVar = {"here": "SELECT 1", "there": ""}
 
     has_views = False
+
+    def triggers(self) -> dict[str, str]:
+        return {"here": "SELECT 1", "there": ""}
 
     def schema(self) -> str:
         self.has_views = self.chance.random() < 0.5
