@@ -343,8 +343,12 @@ class ExpressionWriter:
         if again and not free and not several:  # nothing of it hangs on the row: what decides is found once
             ask = self.function.temp("ask")
             told = f"{self.unit.constant(sign, 'SIGN')}, {e.every}"
-            self.function.hoist(f"{ask} = quantifier(lambda: {name}(s, d, {{}}), {told})")
-            return f"{ask}({operand})"
+            self.function.hoist(f"{ask} = Quantifier(lambda: {name}(s, d, {{}}), {told})")
+            compared = f"{operand} {sign} {ask}.limit"
+            if e.operands[0].nullable:
+                value = self.function.temp("value")
+                compared = f"(None if ({value} := {operand}) is None else {value} {sign} {ask}.limit)"
+            return f"({compared} if {ask}.is_limit else {ask}({operand}))"
         found = self._query_call(again, name, free)
         compared = f"({operand})" if several else operand
         return f"quantified({compared}, {self.unit.constant(sign, 'SIGN')}, {e.every}, {found})"

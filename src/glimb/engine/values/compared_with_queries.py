@@ -45,19 +45,13 @@ def is_in_list(value: Any, items: tuple[Any, ...]) -> bool | None:
     return None if None in items else False
 
 
-_OPERATORS: dict[str, Callable[[Any, Any], bool]] = {
+_COMPARE: dict[str, Callable[[Any, Any], bool | None]] = {
+    "==": operator.eq,
+    "!=": operator.ne,
     "<": operator.lt,
     "<=": operator.le,
     ">": operator.gt,
     ">=": operator.ge,
-}
-_COMPARE: dict[str, Callable[[Any, Any], bool | None]] = {
-    "==": lambda a, b: a == b,
-    "!=": lambda a, b: a != b,
-    "<": lambda a, b: a < b,
-    "<=": lambda a, b: a <= b,
-    ">": lambda a, b: a > b,
-    ">=": lambda a, b: a >= b,
 }
 
 
@@ -99,28 +93,29 @@ def _by_ends(value: Any, sign: str, every: bool, found: Found) -> bool | None:
     return result if not has_null or result != every else None
 
 
-def quantifier(find: Callable[[], Found], sign: str, every: bool) -> Callable[[Any], bool | None]:
-    """`quantified` over the values of a subquery that is run when the first value is compared with it."""
-    decide: Callable[[Any], bool | None] | None = None
+class Quantifier:
+    """`quantified` over the values of a subquery that is run when the first value is compared with it. Where one of its
+    ends decides for all that is not NULL, `is_limit` says so, and generated code compares with `limit` itself."""
 
-    def ask(value: Any) -> bool | None:
-        nonlocal decide
-        if decide is None:
-            decide = _decider(find(), sign, every)
-        return decide(value)
+    __slots__ = ("every", "find", "found", "is_limit", "limit", "sign")
 
-    return ask
+    def __init__(self, find: Callable[[], Found], sign: str, every: bool) -> None:
+        self.find, self.sign, self.every = find, sign, every
+        self.found: Found | None = None
+        self.is_limit = False
+        self.limit: Any = None
 
+    def __call__(self, value: Any) -> bool | None:
+        if self.found is None:
+            self.found = self.find()
+            self._find_limit(self.found)
+        return quantified(value, self.sign, self.every, self.found)
 
-def _decider(found: Found, sign: str, every: bool) -> Callable[[Any], bool | None]:
-    end = _DECIDED_BY.get((sign, every))
-    if end is None or not found:
-        return lambda value: quantified(value, sign, every, found)
-    low, high, has_null = found.ends()
-    if has_null:
-        return lambda value: quantified(value, sign, every, found)
-    compare, limit = _OPERATORS[sign], low if end == "low" else high
-    return lambda value: None if value is None else compare(value, limit)
+    def _find_limit(self, found: Found) -> None:
+        end = _DECIDED_BY.get((self.sign, self.every))
+        if found and end is not None:
+            low, high, has_null = found.ends()
+            self.is_limit, self.limit = not has_null, low if end == "low" else high
 
 
 def either_rows(*found: Any) -> Any:
