@@ -8,7 +8,8 @@ by row (NOT NULL, CHECK, keys, references); where something is wrong, or in the 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from operator import itemgetter
+from itertools import repeat
+from operator import add, itemgetter
 from typing import Any
 
 from glimb.engine.runtime.writer import Writer, validator_of
@@ -62,7 +63,8 @@ def _insert_new(session: Session, table: Table, values: list[tuple[Any, ...]]) -
     """Store rows; gives them as they are stored, None when that cannot be done. References are still to be checked."""
     if session.sight.reads is not None or not _is_plain(session, table):
         return None
-    rows: list[Row] = [(*row, number) for number, row in enumerate(values, table.next_id)]
+    numbers = range(table.next_id, table.next_id + len(values))
+    rows: list[Row] = list(map(add, values, zip(numbers, strict=True)))
     keys = [_keys(index, rows) for index in table.indexes]
     if not _are_valid(session, table, rows) or not _are_new(table, keys):
         return None
@@ -71,7 +73,7 @@ def _insert_new(session: Session, table: Table, values: list[tuple[Any, ...]]) -
     table.next_id += len(rows)
     session.marks(table)
     table.put_new(rows, keys)
-    session.log += [(table, row[-1], None, row) for row in rows]
+    session.log += zip(repeat(table), numbers, repeat(None), rows, strict=False)
     session.watch()
     session.shared.count_rows()
     return rows
@@ -84,7 +86,7 @@ def _resources(table: Table, rows: list[Row], keys: Keys) -> list[tuple[Any, Any
     """What is locked for new rows: their unique keys, or where there is no primary key, their row ids."""
     unique = [(index, *found) for index, found in zip(table.indexes, keys, strict=True) if index.unique]
     if len(unique) == 1 and unique[0][0] is table.primary:
-        return [(table, key) for key in unique[0][1]]
+        return list(zip(repeat(table), unique[0][1], strict=False))
     of_row: dict[int, list[tuple[Any, Any]]] = {row[-1]: [] for row in rows}
     for index, known, keyed in unique:
         for key, row in zip(known, keyed, strict=True):

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from operator import itemgetter
 
 from glimb.engine.storage.indexes import Row
 from glimb.engine.storage.log import Entry
 from glimb.engine.storage.table import SHARED, Holder, Table
+
+MANY = 20
+"""From so many changes on, it is worth to see whether all are new rows."""
 
 
 class History:
@@ -34,8 +38,7 @@ class History:
         """Take back all commits but the first so many."""
         while len(self.commits) > length:
             _, entries = self.commits.pop()
-            for where, key, before, after in reversed(entries):
-                where.undo(key, before, after)
+            undo_all(entries)
 
     def patch(self, own: Holder, table: Table, snapshot: int) -> dict[int, Row | None]:
         """Rows that somebody must see otherwise than they stand in the table: not the uncommitted changes of others,
@@ -52,6 +55,16 @@ class History:
                 if entry[0] is table and entry[1] not in mine:
                     patch[entry[1]] = entry[2]
         return patch
+
+
+def undo_all(entries: list[Entry]) -> None:
+    """Take changes back, the latest first; many new rows of one table together."""
+    table = entries[0][0] if len(entries) >= MANY and set(map(itemgetter(0), entries)) == {entries[0][0]} else None
+    if isinstance(table, Table) and not any(map(itemgetter(2), entries)) and all(map(itemgetter(3), entries)):
+        table.take_back(list(map(itemgetter(3), entries)))
+        return
+    for where, key, before, after in reversed(entries):
+        where.undo(key, before, after)
 
 
 def unmark(holder: Holder, tables: set[Table]) -> None:

@@ -7,7 +7,9 @@ a few keys by bisection, many by sorting again, which Timsort does in nearly lin
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
-from collections.abc import Callable, Iterable
+from collections import deque
+from collections.abc import Callable, Iterable, Iterator
+from itertools import repeat
 from operator import itemgetter
 from typing import Any, NamedTuple
 
@@ -17,6 +19,11 @@ Limit = tuple[Any, bool] | None
 
 FEW = 50
 """So many changed keys are put in their places one by one."""
+
+
+def exhaust(calls: Iterator[object]) -> None:
+    """Make all calls of a `map`, without a loop of our own."""
+    deque(calls, maxlen=0)
 
 
 class Bounds(NamedTuple):
@@ -117,6 +124,13 @@ class Index:
                 self.map.setdefault(key, {})[row[-1]] = row
         if self._changed is not None:
             self._changed.update(keys)
+
+    def take_back(self, rows: list[Row]) -> None:
+        """Remove many rows."""
+        if self.unique and not (self._changed is not None or self.null_key):
+            exhaust(map(self.map.pop, map(self.get_key, rows), repeat(None)))
+        else:
+            exhaust(map(self.remove, rows))
 
     def remove(self, row: Row) -> None:
         key = self.get_key(row)

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
+from operator import itemgetter
 from typing import Any, Protocol
 
-from glimb.engine.storage.indexes import Bounds, Index, Row
+from glimb.engine.storage.indexes import Bounds, Index, Row, exhaust
 from glimb.engine.storage.log import Entry
 from glimb.engine.values.conditions import fail
 from glimb.engine.values.conversion import equal_value
@@ -248,7 +249,13 @@ class Table:
         """Store rows with new ids; for each index, the keys that are not NULL and their rows."""
         for index, (known, keyed) in zip(self.indexes, keys, strict=True):
             index.add_new(known, keyed)
-        self.rows.update((row[-1], row) for row in rows)
+        self.rows.update(zip(map(itemgetter(-1), rows), rows, strict=True))
+
+    def take_back(self, rows: list[Row]) -> None:
+        """Rows that were put in, and have not changed since, are gone again."""
+        for index in self.indexes:
+            index.take_back(rows)
+        exhaust(map(self.rows.pop, map(itemgetter(-1), rows)))
 
     def undo(self, row_id: int, before: Row | None, after: Row | None) -> None:
         """Take one change back: the entry was (row_id, before, after)."""

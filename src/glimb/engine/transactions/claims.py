@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import repeat
 from typing import NoReturn, Protocol
 
 from glimb.engine.outcomes.outcome import Blocked, TransactionEvent, Waiting, describe_lock
@@ -56,7 +57,7 @@ class Claims:
     def hold_new(self, resources: list[Resource], mode: str) -> None:
         """Locks on these have been granted, none of which was held."""
         self.held.update(dict.fromkeys(resources, mode))
-        self._taken += [(resource, mode) for resource in resources]
+        self._taken += zip(resources, repeat(mode), strict=False)
 
     def hold_only(self, held: dict[Resource, str]) -> None:
         """These are all locks that are held now."""

@@ -202,9 +202,11 @@ class LockTable:
     def release(self, session: LockOwner, resources: list[Resource]) -> list[LockOwner]:
         """Give locks up; gives the sessions that have got theirs by it, in order."""
         woken: list[LockOwner] = []
+        held = session.held
         for resource in resources:
             lock = self.locks[resource]
-            session.held.pop(resource, None)
+            if resource in held:
+                del held[resource]
             if lock.is_shared:
                 del self.locks[resource]
                 continue

@@ -14,7 +14,7 @@ from greenlet import greenlet
 
 from glimb.engine.catalog.objects import DEFAULT_SCHEMA
 from glimb.engine.outcomes.outcome import TransactionEvent
-from glimb.engine.storage.history import unmark
+from glimb.engine.storage.history import undo_all, unmark
 from glimb.engine.storage.indexes import Row
 from glimb.engine.storage.log import Entry
 from glimb.engine.storage.overlay import Patched
@@ -213,12 +213,10 @@ class Session:
 
     def undo_to(self, mark: int) -> None:
         """Take back the changes of this transaction behind position `mark` of the log."""
-        log = self.log
-        while len(log) > mark:
-            where, key, before, after = log.pop()
-            where.undo(key, before, after)
+        undo_all(self.log[mark:])
+        del self.log[mark:]
         self._mark = min(self._mark, mark)
-        if not log:
+        if not self.log:
             self._unmark()
 
     def _unmark(self) -> None:
