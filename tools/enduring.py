@@ -102,7 +102,7 @@ WHOLE = (
     "SELECT * FROM buoy WHERE r NOT IN (SELECT k FROM buoy)",
     "SELECT k FROM buoy GROUP BY k HAVING COUNT(*) > 1",
     "SELECT u FROM buoy WHERE u IS NOT NULL GROUP BY u HAVING COUNT(*) > 1",
-    "SELECT * FROM crew WHERE h NOT IN (SELECT id FROM hut)",
+    "SELECT * FROM crew WHERE h IS NOT NULL AND h NOT IN (SELECT id FROM hut)",
     "SELECT * FROM made WHERE d <> g * 2 OR (d IS NULL) <> (g IS NULL)",
 )
 """Queries that find what must not be there."""
