@@ -350,31 +350,54 @@ def _aggregates(members: list[Row], spec: WindowSpecification, parts: list[Parts
 
 
 class Best:
-    """The least or greatest of any stretch of values in two looks: for each power of two, the best of so many values
-    from each position on. NULLs are passed over."""
+    """The least or greatest of any stretch of values. NULLs are passed over.
+
+    Frames that move on have one length: values are cut into blocks of it, and the best is known from the start of each
+    block, and up to its end (van Herk, Gil and Werman); a stretch lies in two of them, or begins or ends with one.
+    For others it is known, for each power of two, of so many values from each position on: two looks."""
 
     def __init__(self, values: list[Any], choose: Callable[[Any, Any], Any]) -> None:
         self.choose = choose
         self.levels = [values]
-        self.length = len(values)
-
-    def _level(self, number: int) -> list[Any]:
-        while len(self.levels) <= number:
-            last, width = self.levels[-1], 1 << (len(self.levels) - 1)
-            self.levels.append(list(map(self.choose, last, last[width:])))
-        return self.levels[number]
 
     def over(self, parts: list[Parts]) -> list[Any]:
         """The best of each frame; None of one that is empty."""
-        choose, found = self.choose, []
+        lengths = [last - first for stretches in parts for first, last in stretches]
+        width = max(lengths, default=1)
+        so_far, to_come = self._blocks(width)
+        choose, count, found = self.choose, len(to_come), []
         for stretches in parts:
             bests = []
             for first, last in stretches:
-                number = (last - first).bit_length() - 1
-                level = self.levels[number] if number < len(self.levels) else self._level(number)
-                bests.append(choose(level[first], level[last - (1 << number)]))
+                if first // width != (last - 1) // width:
+                    bests.append(choose(to_come[first], so_far[last - 1]))
+                elif first % width == 0:
+                    bests.append(so_far[last - 1])
+                elif last % width == 0 or last == count:
+                    bests.append(to_come[first])
+                else:
+                    bests.append(self._within(first, last))
             found.append(bests[0] if len(bests) == 1 else reduce(choose, bests) if bests else None)
         return found
+
+    def _blocks(self, width: int) -> tuple[list[Any], list[Any]]:
+        """For each value the best from the start of its block, and the best up to the end of it."""
+        so_far: list[Any] = []
+        to_come: list[Any] = []
+        values = self.levels[0]
+        for start in range(0, len(values), width):
+            block = values[start : start + width]
+            so_far += accumulate(block, self.choose)
+            to_come += list(accumulate(reversed(block), self.choose))[::-1]
+        return so_far, to_come
+
+    def _within(self, first: int, last: int) -> Any:
+        number = (last - first).bit_length() - 1
+        while len(self.levels) <= number:
+            below, width = self.levels[-1], 1 << (len(self.levels) - 1)
+            self.levels.append(list(map(self.choose, below, below[width:])))
+        level = self.levels[number]
+        return self.choose(level[first], level[last - (1 << number)])
 
 
 def _counted(row: Row, spec: WindowSpecification) -> Any:
