@@ -14,7 +14,7 @@ from glimb.engine import resolved as R
 from glimb.engine.codegen.builder import Atom, tuple_text
 from glimb.engine.codegen.expressions import PYTHON_SIGNS, ExpressionWriter, may_raise
 from glimb.engine.planning.explain import describe
-from glimb.engine.planning.planner import TURNED, Plan, Step, equal_sides, plan
+from glimb.engine.planning.planner import TURNED, Access, Plan, Step, equal_sides, plan
 from glimb.engine.resolved.relations import conjuncts, names, sources_of
 from glimb.engine.values import types as T
 from glimb.lang.node import holds, replace, walk
@@ -160,16 +160,29 @@ class JoinWriter(ExpressionWriter):
         return self._query_call(*self._query_function(relation.query, "rows", relation.query.span), remembers=False)
 
     def _either(self, step: Step) -> Callable[[], str]:
-        """Hash tables for the sides of an OR; text of the rows that any of them has, each once, as they would come in
-        a scan."""
-        ways = step.access.ways
-        tables = [self._hash_table(replace(step, access=way, local=())) for way in ways]
+        """Hash tables and indexes for the sides of an OR; text of the rows that any of them has, each once, as they
+        would come in a scan."""
+        ways = [self._way(step, way) for way in step.access.ways]
 
         def found() -> str:
-            looks = [f"{t}.get({self._key(w.keys)()}, NO_ROWS)" for t, w in zip(tables, ways, strict=True)]
-            return f"either_rows({', '.join(looks)})"
+            looks = [way() for way in ways]
+            if len(looks) > 2:
+                return f"either_rows({', '.join(looks)})"
+            one, other = self.function.temp("rows"), self.function.temp("rows")
+            self.function.line(f"{one} = {looks[0]}")
+            self.function.line(f"{other} = {looks[1]}")
+            return f"either_rows({one}, {other}) if {one} and {other} else {one} or {other}"
 
         return found
+
+    def _way(self, step: Step, access: Access) -> Callable[[], str]:
+        """Text of the rows that one side of an OR finds."""
+        if access.kind == "hash" or self.volatile:  # what is called may change the rows meanwhile
+            table = self._hash_table(replace(step, access=replace(access, kind="hash"), local=()))
+            return lambda: f"{table}.get({self._key(access.keys)()}, NO_ROWS)"
+        assert isinstance(step.relation, R.Scan)
+        look_up, row = self._look_up(step.relation, access.number), self.function.temp("row")
+        return lambda: f"NO_ROWS if ({row} := {look_up}({self._key(access.keys)()})) is None else ({row},)"
 
     def _through(self, relation: R.Derived, inside: Callable[[], None]) -> None:
         """Hand the rows of a derived table on as they come."""

@@ -42,7 +42,7 @@ def describe(step: Step) -> str:
     elif access.kind == "hash":
         text = f"{what} by hash of {len(access.own)} value{'s' * (len(access.own) > 1)}"
     elif access.kind == "either":
-        text = f"{what} by hashes for {len(access.ways)} sides of OR"
+        text = f"{what} by {len(access.ways)} sides of OR"
     else:
         text = f"scan of {what}"
     filters = len(step.local) + len(step.match) + len(step.after)

@@ -18,7 +18,7 @@ class Access(Node):
     """How a step finds its rows: kind `scan`, `index` (number and keys), `hash` (own keys, keys to probe with; `kept`
     says that the table stays true for the next run), `range`: those of index `number` that begin with `keys` and
     go on between `low` and `high`, each with whether it belongs to the range; or `either`: what any of the `ways`
-    finds, each of them `hash`, one for each side of an OR."""
+    finds, each of them `hash` or `index` of a unique one, one for each side of an OR."""
 
     kind: str
     number: int = 0
@@ -103,6 +103,9 @@ def _finished(step: Step, after: list[R.Expr]) -> Step:
 
 
 def _is_met(condition: R.Expr, access: Access) -> bool:
+    """Whether only rows that meet a condition are found."""
+    if access.kind == "either" and isinstance(condition, R.Or) and len(condition.items) == len(access.ways):
+        return all(map(_is_met, condition.items, access.ways))
     if access.kind == "range" or not isinstance(condition, R.Compare) or condition.sign != "=":
         return False
     pairs = list(zip(access.own, access.keys, strict=True))
@@ -200,13 +203,13 @@ def _access(
         return Access("hash", 0, tuple(a for a, _ in joining), tuple(b for _, b in joining), kept=kept)
     if split and bound and isinstance(relation, R.Scan):
         for condition in conditions:
-            ways = _ways(condition, bound, own, mine)
+            ways = _ways(relation, condition, bound, own, mine)
             if ways:
                 return Access("either", ways=ways)
     return (_range_access(relation, compared) if isinstance(relation, R.Scan) else None) or Access("scan")
 
 
-def _ways(condition: R.Expr, bound: set[int], own: set[int], mine: set[int]) -> tuple[Access, ...]:
+def _ways(relation: R.Scan, condition: R.Expr, bound: set[int], own: set[int], mine: set[int]) -> tuple[Access, ...]:
     """The ways to the rows of an OR, when each side of it has an equality with what is bound. What they find is still
     to be tested."""
     if not isinstance(condition, R.Or):
@@ -223,7 +226,11 @@ def _ways(condition: R.Expr, bound: set[int], own: set[int], mine: set[int]) -> 
         # A condition beside an equality may keep it from being reckoned at all, as in z <> 0 AND x = 10 / z.
         if not pairs or not all(_never_raises(e) for pair in pairs for e in pair):
             return ()
-        ways.append(Access("hash", 0, tuple(a for a, _ in pairs), tuple(b for _, b in pairs)))
+        indexed = _index_access(relation, pairs)
+        if indexed is not None and relation.table.indexes[indexed.number].unique:
+            ways.append(indexed)
+        else:
+            ways.append(Access("hash", 0, tuple(a for a, _ in pairs), tuple(b for _, b in pairs)))
     return tuple(ways)
 
 
