@@ -98,13 +98,14 @@ def _clock(b: Binding, name: str, node: tree.FunctionCall) -> R.Expr:
 
 
 def _grouping_call(b: Binding, node: tree.FunctionCall) -> R.Expr:
-    if b.aggregates is None:
-        b.fail("42803", f"GROUPING cannot stand {b.why_no_aggregate or 'here'}", node)
     with set_function(b):
         arguments = tuple(plain_arguments(b, node))
     if not arguments:
         b.fail("42884", "GROUPING takes columns of GROUP BY", node)
-    return R.GroupingCall(T.INTEGER, False, arguments, span=node.span)
+    owner, aggregates = _owner(b, arguments) or (_own_number(b), b.aggregates)
+    if aggregates is None:
+        b.fail("42803", f"GROUPING cannot stand {b.why_no_aggregate or 'here'}", node)
+    return R.GroupingCall(T.INTEGER, False, arguments, owner, span=node.span)
 
 
 def plain_arguments(b: Binding, node: tree.FunctionCall) -> list[R.Expr]:
@@ -384,7 +385,7 @@ def aggregate(b: Binding, name: str, node: tree.FunctionCall) -> R.Expr:
         where = bind_condition(b, node.where, "FILTER") if node.where is not None else None
         order = sort_keys(b, node.order)
     bound = _set_function(b, name, arguments, star, node, where, order)
-    owner = _owner(b, bound)
+    owner = _owner(b, _taken(bound))
     if owner is not None and owner[1] is None:
         message = f"{name.upper()} is a set function of the query around, and cannot stand in its FROM, WHERE or ON"
         b.fail("42803", message, node, "it is over columns of that query only")
@@ -446,10 +447,10 @@ def sort_keys(b: Binding, keys: tuple[tree.SortKey, ...]) -> tuple[tuple[R.Expr,
     )
 
 
-def _owner(b: Binding, bound: R.Aggregate) -> tuple[int, list[R.Aggregate] | None] | None:
-    """A set function is that of the innermost query of whose columns it uses any (clause 10.9): of one around, its
+def _owner(b: Binding, taken: tuple[object, ...]) -> tuple[int, list[R.Aggregate] | None] | None:
+    """A set function is that of the innermost query of whose columns it takes any (clause 10.9): of one around, its
     number, and what has been found for it. None: it is ours."""
-    used = {n.source for n in walk(_taken(bound)) if isinstance(n, R.Column)}
+    used = {n.source for n in walk(taken) if isinstance(n, R.Column)}
     own = {s.number for s in b.scope.sources} if isinstance(b.scope, QueryScope) else set()
     if not used or used & own:
         return None

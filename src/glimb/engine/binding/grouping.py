@@ -13,10 +13,10 @@ from glimb.lang.node import Node, replace, rewrite, walk
 from glimb.lang.problem import Problem, ProblemError
 
 
-def no_grouping(b: Binding, items: list[R.Expr]) -> None:
+def no_grouping(b: Binding, items: list[R.Expr], scope: QueryScope) -> None:
     """GROUPING where nothing is grouped."""
     for call in walk(tuple(items)):
-        if isinstance(call, R.GroupingCall):
+        if isinstance(call, R.GroupingCall) and call.owner == scope.number:
             b.fail("42803", "GROUPING takes columns of GROUP BY", call)
 
 
@@ -100,7 +100,7 @@ def bind_grouped(b: Binding, select: R.Select, node: tree.Select, scope: QuerySc
         if isinstance(part, R.Expr) and at >= 0:
             return R.Column(part.type, keys[at].nullable, number, at, "")
         if isinstance(part, R.GroupingCall):
-            return _grouping_value(b, part, group, select.sets)
+            return _grouping_value(b, part, group, select.sets) if part.owner == scope.number else part
         if isinstance(part, R.Aggregate) and part in aggregates:
             return R.Column(part.type, part.nullable, number, len(keys) + aggregates.index(part), "")
         if isinstance(part, R.Column) and part.source in own:

@@ -238,7 +238,7 @@ def _select(
         if grouped:
             select = bind_grouped(b, select, node, scope, group or GroupKeys(b.new_source(), [], []))
         else:
-            no_grouping(b, widened)
+            no_grouping(b, widened, scope)
             columns = tuple(replace(c, nullable=i.nullable) for c, i in zip(columns, select.items, strict=False))
         select = _with_windows(b, select, scope)
         locked = _locked(b, lock, scope, select) if lock is not None else ()

@@ -102,9 +102,10 @@ class InDomain(Expr):
 
 
 class GroupingCall(Expr):
-    """GROUPING(...), until the groups are known."""
+    """GROUPING(...), until the groups of its query are known."""
 
     arguments: tuple[Expr, ...]
+    owner: int
 
 
 class SetNumber(Expr):
