@@ -48,6 +48,9 @@ def call_statement(b: Binding, node: tree.Call) -> R.Stmt:
     if key not in b.catalog.routines:
         if name == "note" and len(node.arguments) == 1:
             return _note(b, node)
+        if name == "note":
+            told = f"it takes 1 argument, not {len(node.arguments)}"
+            b.fail("42884", f"note does not fit: {told}", node, "CALL note(a || ' ' || b)")
         known = [n for n, g in b.catalog.routines.items() if g[0].kind == "procedure"]
         b.fail(
             "42883",

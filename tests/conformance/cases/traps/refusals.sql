@@ -179,3 +179,5 @@ SELECT INTERVAL '1 02' HOUR TO MINUTE;
 --> fails 22007
 INSERT INTO g (a) VALUES (CAST('99999999999' AS BIGINT));
 --> fails 22003
+CALL note('a', 'b');
+--> fails 42884
