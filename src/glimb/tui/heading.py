@@ -26,7 +26,7 @@ class Shown(NamedTuple):
 
 def ladder_head(shown: Shown, view: View | None, lens: str, changed: bool, colours: Palette) -> Text:
     """All that stands above a ladder."""
-    head = case_head(shown.row, shown.result, colours)
+    head = case_head(shown.row, _verdict(shown, view), colours)
     if len(shown.ladders) > 1:
         head.append_text(side_head(shown, colours))
     if view is not None and view.typed:
@@ -42,9 +42,19 @@ def ladder_head(shown: Shown, view: View | None, lens: str, changed: bool, colou
     return head
 
 
-def case_head(row: Row, result: CaseResult | None, colours: Palette) -> Text:
+def _verdict(shown: Shown, view: View | None) -> str:
+    """The verdict of the run, or, of a ladder that is worked on, of what stands there now."""
+    if shown.result is None:
+        return ""
+    if view is None or not view.typed:
+        return shown.result.verdict
+    twin = shown.row.case.twin if shown.row.case is not None else None
+    sides = shown.ladders[: len(twin.values) if twin is not None else 1]
+    return "slipped" if any(ladder.slip_count for ladder in sides) else "met"
+
+
+def case_head(row: Row, verdict: str, colours: Palette) -> Text:
     """Verdict and title."""
-    verdict = result.verdict if result is not None else ""
     head = Text().append(f"  {VERDICT_SIGNS[verdict]} ", style=verdict_style(verdict, colours))
     head.append(cut(row.title, 70), style=f"bold {colours.text}")
     return head
