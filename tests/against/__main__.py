@@ -11,6 +11,7 @@ import signal
 import sys
 import time
 from collections.abc import Callable
+from contextlib import AbstractContextManager
 from datetime import timedelta
 from decimal import Decimal
 from typing import Any, NamedTuple
@@ -35,6 +36,8 @@ from glimb.lang.parser import parse
 from glimb.lang.source import Source
 
 SAME_CLASS = re.compile("23|22|21|44|45|42807|0A000")
+AT_ONCE = 20_000
+"""So many statements are asked of one server: one that ends does not end the run."""
 ENDLESS = "70100"
 """The state of a statement that has taken too long there."""
 Complaint = Callable[[str], None]
@@ -96,6 +99,10 @@ def _there(value: Any) -> Any:
     return _number(Decimal(value)) if isinstance(value, int | Decimal) else str(value)
 
 
+class GoneError(Exception):
+    """A server has ended."""
+
+
 class Peer:
     """A connection to a server: rows, or the SQLSTATE of what went wrong."""
 
@@ -109,7 +116,7 @@ class Peer:
             return shown_there(list(self.cursor.fetchall())) if self.cursor.description else []
         except Exception as error:
             if error.args[:1] in ((0,), (2006,), (2013,)):
-                raise SystemExit(f"the server has gone with: {text}") from None
+                raise GoneError(f"the server has gone with: {text}") from None
             state = getattr(error, "sqlstate", None)
             return str(state or error)
 
@@ -364,7 +371,9 @@ def sessions(peer: Peer, count: int, seed: int, complain: Complaint) -> int:
     return two.sessions(lambda: another(info.host, info.user, info.dbname), count, seed, complain)
 
 
-KINDS = {
+KINDS: dict[
+    str, tuple[Callable[[], AbstractContextManager[Any]], Callable[[Peer, int, int, Complaint], int], float]
+] = {
     "queries": (postgres, queries, 0.1),
     "shapes": (postgres, shapes, 0.05),
     "changes": (postgres, changes, 0.22),
@@ -390,14 +399,19 @@ def main() -> int:
 
     for kind in wanted:
         server, run, part = KINDS[kind]
-        with server() as connection:
-            if connection is None:
-                print(f"{kind}: left out, {server.__name__} or its client is not installed")
-                continue
-            if kind == "routines":
-                connection.autocommit(True)
-            started = time.perf_counter()
-            done = run(Peer(connection), int(count * part / share), seed, complain)
+        wanted, done, started = int(count * part / share), 0, time.perf_counter()
+        for number, first in enumerate(range(0, wanted, AT_ONCE)):
+            with server() as connection:
+                if connection is None:
+                    print(f"{kind}: left out, {server.__name__} or its client is not installed")
+                    break
+                if kind == "routines":
+                    connection.autocommit(True)
+                try:
+                    done += run(Peer(connection), min(AT_ONCE, wanted - first), seed + number * 10_000, complain)
+                except GoneError as error:
+                    print(f"{kind}: {error}", flush=True)
+        if done:
             print(f"{kind}: {done:,} statements from seed {seed}, {time.perf_counter() - started:.0f} s", flush=True)
     print(f"{bad} differences")
     return min(bad, 1)
