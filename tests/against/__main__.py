@@ -399,8 +399,8 @@ def main() -> int:
 
     for kind in wanted:
         server, run, part = KINDS[kind]
-        wanted, done, started = int(count * part / share), 0, time.perf_counter()
-        for number, first in enumerate(range(0, wanted, AT_ONCE)):
+        most, done, started = int(count * part / share), 0, time.perf_counter()
+        for number, first in enumerate(range(0, most, AT_ONCE)):
             with server() as connection:
                 if connection is None:
                     print(f"{kind}: left out, {server.__name__} or its client is not installed")
@@ -408,7 +408,7 @@ def main() -> int:
                 if kind == "routines":
                     connection.autocommit(True)
                 try:
-                    done += run(Peer(connection), min(AT_ONCE, wanted - first), seed + number * 10_000, complain)
+                    done += run(Peer(connection), min(AT_ONCE, most - first), seed + number * 10_000, complain)
                 except GoneError as error:
                     print(f"{kind}: {error}", flush=True)
         if done:
