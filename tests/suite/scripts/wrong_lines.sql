@@ -53,3 +53,5 @@ SELECT 1;
 --# case this one is skipped
 --# skip until the roof is mended
 SELECT 1 / 0;
+SELECT 1, 2;
+--> value 1 | 2

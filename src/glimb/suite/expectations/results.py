@@ -41,6 +41,8 @@ def _read_value(line: Line) -> OneValue:
     if not text:
         line.fail("a value is missing")
     line.at -= len(text)
+    if " | " in "".join(text.split("'")[::2]):
+        line.fail("value takes one value", f"--> rows, and below it -->   {text}")
     value = line.literal(" within ")
     return OneValue(name, value, line.literal(" ") if line.accept("within") else None)
 
