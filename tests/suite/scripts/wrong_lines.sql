@@ -47,11 +47,12 @@ SELECT
 --# clock yesterday
 --# model paper
 SELECT 1;
+--# case several cells
+SELECT 1, 2;
+--> value 1 | 2
 --# case this one is right
 SELECT 1;
 --> value 1
 --# case this one is skipped
 --# skip until the roof is mended
 SELECT 1 / 0;
-SELECT 1, 2;
---> value 1 | 2
