@@ -159,6 +159,10 @@ DELETE FROM pair;
 --# case 26000
 EXECUTE missing;
 --> fails 26000
+--# case 27000
+CREATE TRIGGER t BEFORE DELETE ON pair REFERENCING OLD AS o FOR EACH ROW UPDATE pair SET b = 1 WHERE a = o.a;
+DELETE FROM pair WHERE a = 1;
+--> fails 27000
 --# case 33000
 DEALLOCATE DESCRIPTOR 'none';
 --> fails 33000

@@ -106,7 +106,7 @@ class Cursor:
         if self.kind.over is not None and self.kind.over is not (table.shared or table):
             fail("42828", f"cursor {self.kind.name} is over {self.kind.over.name}, not {table.name}")
         seen = self.rows[self.below - 1][-1]
-        session.claims.lock_rows(table, [seen])
+        session.claims.lock_place(table, seen)
         row = table.rows.get(seen[-1])
         if row is None:
             fail("24000", f"the row at which cursor {self.kind.name} stands has been deleted")

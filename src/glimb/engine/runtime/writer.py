@@ -89,6 +89,8 @@ class Writer:
         """Replace rows, which are locked, by new ones (without row id)."""
         made = [(old, (*new, old[-1])) for old, new in pairs]
         self.count = len(made)
+        self.begin(self.table, "update")
+        _unchanged(self.table, [old for old, _ in made])
         if self.checker is None and _touches_no_key(self.table, self.assigned):
             for _, row in made:
                 self._validate(self.table, row)
@@ -96,7 +98,6 @@ class Writer:
                 self.session.change(self.table, row[-1], old, row)
             self.session.diagnostics.row_count = self.count
             return self.count
-        self.begin(self.table, "update")
         self._replace(self.table, made, self.assigned)
         return self.finish()
 
@@ -104,6 +105,7 @@ class Writer:
         """Remove rows, which are locked."""
         found = list(rows)
         self.begin(self.table, "delete")
+        _unchanged(self.table, found)
         self._remove(self.table, found)
         self.count = len(found)
         return self.finish()
@@ -125,8 +127,10 @@ class Writer:
             fail("21000", f"several rows of the source match one row of {self.table.name}")
         for event in events:
             self.begin(self.table, event)
+        _unchanged(self.table, [*(old for old, _ in updates), *deletes])
         self._remove(self.table, deletes)
-        self._replace(self.table, [(old, (*new, old[-1])) for old, new in updates], sets[0] if len(sets) == 1 else None)
+        pairs = [pair for old, new in updates for pair in _as_now(self.table, old, (*new, old[-1]))]
+        self._replace(self.table, pairs, sets[0] if len(sets) == 1 else None)
         for values in inserts:
             self.insert(values)
         self.count = len(touched) + len(inserts)
@@ -148,6 +152,7 @@ class Writer:
             session.claims.intend(table, "IX")
         if table.compiled.triggers is None or table.compiled.triggers:
             pairs = [(old, self.firing.before(table, "update", old, new, assigned) or new) for old, new in pairs]
+            _unchanged(table, [old for old, _ in pairs])
         if table.has_generated:
             pairs = [(old, _generated(self.session, self.depth, table, new)) for old, new in pairs]
         for _, new in pairs:
@@ -195,6 +200,7 @@ class Writer:
         row = now
         if table.compiled.triggers is None or table.compiled.triggers:
             self.firing.before(table, "delete", row, None, None)
+            _unchanged(table, [row])
         for index in table.indexes:
             if index.key and index is not table.primary:
                 lock_key(self.session, table, index, row)
@@ -249,6 +255,22 @@ class Writer:
         if pairs and key.table.compiled.triggers != []:
             self.firing.set[key.table] = self.firing.set.get(key.table, frozenset()).union(key.columns)
         self._replace(key.table, pairs, None)
+
+
+def _unchanged(table: Table, rows: list[Row]) -> None:
+    """27000: what a statement calls or fires before it changes rows may not change them itself."""
+    now = table.rows
+    if any([now.get(row[-1]) is not row for row in rows]):  # noqa: C419, a list is quicker
+        told = f"a row of {table.name} has been changed by what the statement that changes it calls or fires"
+        fail("27000", told)
+
+
+def _as_now(table: Table, old: Row, new: Row) -> list[tuple[Row, Row]]:
+    """A row with what it becomes, where foreign keys may have changed it, or removed it, meanwhile."""
+    now = table.rows.get(old[-1])
+    if now is None or now is old:
+        return [] if now is None else [(old, new)]
+    return [(now, tuple(n if n != o else c for o, n, c in zip(old, new, now, strict=True)))]
 
 
 def _touches_no_key(table: Table, assigned: frozenset[int]) -> bool:

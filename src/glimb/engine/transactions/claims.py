@@ -214,18 +214,41 @@ class Claims:
         return free[offset:]
 
     def lock_rows(self, table: Table, rows: list[Row], mode: str = "X", wait: float | None = None) -> bool:
-        """Locks on rows as they were seen. False when one has changed meanwhile: then look again."""
-        session = self.session
-        session.begin()
-        self.intend(table, "IX" if mode == "X" else "IS")
+        """Locks on rows as they were seen. False when one has changed meanwhile: then look again. 27000 when the
+        statement itself has changed it, by what it calls."""
+        self._intend_rows(table, mode)
         steady = True
         for row in rows:
-            self.lock_row(table, row, mode, wait)
-            if table.rows.get(row[-1]) is not row:
-                if session.sight.snapshot != FOREVER:
-                    self._fail_as_changed(table)
+            if not self._lock_seen(table, row, mode, wait):
+                if self._is_ours(table, row):
+                    fail(
+                        "27000", f"a row of {table.name} has been changed by what the statement calls that looks for it"
+                    )
                 steady = False
         return steady
+
+    def lock_place(self, table: Table, row: Row) -> None:
+        """Lock the row at which a cursor stands, which the session itself may have changed since."""
+        self._intend_rows(table, "X")
+        self._lock_seen(table, row, "X", None)
+
+    def _intend_rows(self, table: Table, mode: str) -> None:
+        self.session.begin()
+        self.intend(table, "IX" if mode == "X" else "IS")
+
+    def _lock_seen(self, table: Table, row: Row, mode: str, wait: float | None) -> bool:
+        """Lock a row; whether it is still as it was seen. 40001 where others have changed it since a snapshot."""
+        self.lock_row(table, row, mode, wait)
+        if table.rows.get(row[-1]) is row:
+            return True
+        if self.session.sight.snapshot != FOREVER and not self._is_ours(table, row):
+            self._fail_as_changed(table)
+        return False
+
+    def _is_ours(self, table: Table, row: Row) -> bool:
+        """Whether a row is by now what this session has made of it."""
+        now = table.rows.get(row[-1])
+        return any(e[0] is table and e[1] == row[-1] and e[3] is now for e in reversed(self.session.log))
 
 
 def row_resource(table: Table, row: Row) -> Resource:

@@ -58,6 +58,7 @@ STATES = {
     "24000": "cursor is in the wrong state",
     "0A000": "feature not supported",
     "26000": "no such prepared statement",
+    "27000": "a function or BEFORE trigger has changed a row that its statement changes",
     "34000": "no such cursor, or one that is there already",
     "33000": "no such descriptor, or one that is there already",
     "25001": "a transaction is active",
