@@ -19,6 +19,10 @@ CREATE TABLE c (id INTEGER PRIMARY KEY, p INTEGER REFERENCES p ON DELETE CASCADE
 INSERT INTO p VALUES (1, 10), (2, 20), (3, NULL);
 INSERT INTO c VALUES (1, 1), (2, 1), (3, NULL);
 CREATE PROCEDURE both(k INTEGER) BEGIN UPDATE p SET v = k WHERE id = k; INSERT INTO c VALUES (k + 5, k); END;
+CREATE FUNCTION meddle(k INTEGER) RETURNS INTEGER MODIFIES SQL DATA BEGIN
+  UPDATE p SET v = v + 1 WHERE id >= k; DELETE FROM c WHERE id = k; RETURN k; END;
+CREATE TRIGGER t BEFORE DELETE ON c REFERENCING OLD AS o FOR EACH ROW WHEN (o.id > 5) UPDATE p SET v = NULL WHERE id < o.id;
+CREATE TRIGGER u BEFORE UPDATE OF p ON c REFERENCING NEW AS n FOR EACH ROW WHEN (n.p > 2) DELETE FROM c WHERE id > n.id;
 CREATE PROCEDURE tell(k INTEGER) DYNAMIC RESULT SETS 2 BEGIN
   DECLARE a CURSOR WITH RETURN FOR SELECT id, v FROM p WHERE id < k;
   DECLARE b CURSOR WITH RETURN FOR SELECT id FROM c WHERE id < k;
@@ -44,6 +48,18 @@ STATEMENTS = st.one_of(
     ),
     st.builds("CALL both({})".format, KEYS),
     st.builds("CALL tell({})".format, KEYS),
+    st.sampled_from(
+        [
+            "UPDATE p SET v = meddle(id)",
+            "UPDATE p SET id = id + 9 WHERE meddle(id) > 1",
+            "UPDATE c SET p = meddle(p) WHERE id > 1",
+            "DELETE FROM p WHERE meddle(id) = 2",
+            "DELETE FROM c WHERE meddle(id) > 1",
+            "MERGE INTO p USING c ON p.id = c.p WHEN MATCHED AND meddle(c.id) > 1 THEN DELETE WHEN MATCHED THEN UPDATE SET v = meddle(p.id)",
+        ]
+    ),
+    st.builds("INSERT INTO c SELECT meddle(id) + {}, id FROM p".format, KEYS),
+    st.builds("SELECT meddle(id) FROM p WHERE id < {} FOR UPDATE".format, KEYS),
     st.sampled_from(["COMMIT", "ROLLBACK", "SAVEPOINT s", "ROLLBACK TO SAVEPOINT s", "COMMIT"]),
 )
 RUNS = st.lists(st.tuples(st.sampled_from("xyz"), STATEMENTS), max_size=25)

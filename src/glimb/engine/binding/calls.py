@@ -390,7 +390,7 @@ def aggregate(b: Binding, name: str, node: tree.FunctionCall) -> R.Expr:
         message = f"{name.upper()} is a set function of the query around, and cannot stand in its FROM, WHERE or ON"
         b.fail("42803", message, node, "it is over columns of that query only")
     number, collected = owner or (_own_number(b), collected)
-    if any(isinstance(n, R.Aggregate) and n.owner == number for n in walk(_taken(bound))):
+    if any(isinstance(n, R.Aggregate | R.GroupingCall) and n.owner == number for n in walk(_taken(bound))):
         b.fail("42803", f"{name.upper()} is a set function of the same query as the one inside it", node)
     if collected is None:
         _misplaced(b, name, node)
