@@ -72,6 +72,12 @@ class Effects:
         self.called: list[tuple[Routine, Span]] = []
         """The routines that it calls, and where."""
 
+    @property
+    def may_change(self) -> bool:
+        """Whether data may be changed, by the text itself or by what it calls."""
+        most = len(tree.ACCESS) - 1
+        return most in self.levels or any(routine.level == most for routine, _ in self.called)
+
 
 class Having:
     """Attributes that are others for a part of the text. (A generator would take three times as long.)"""
@@ -180,6 +186,19 @@ class Binding:
     def does(self, level: int, node: tree.Node) -> None:
         """Note that data are read (2) or changed (3)."""
         self.effects.levels.setdefault(level, node.span)
+
+    @contextmanager
+    def only_reading(self, what: str, node: tree.Node) -> Iterator[None]:
+        """What is bound within changes no data, nor does what it calls (clauses 11.4, 11.9, 11.49): 42985."""
+        around, self.effects = self.effects, Effects()
+        try:
+            yield
+            if self.effects.may_change:
+                self.fail("42985", f"{what} cannot change data", node)
+        finally:
+            around.levels = {**self.effects.levels, **around.levels}
+            around.called += self.effects.called
+            self.effects = around
 
     def new_source(self) -> int:
         self.sources += 1

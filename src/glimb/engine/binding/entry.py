@@ -127,8 +127,10 @@ def bind_trigger(catalog: Catalog, trigger: Trigger) -> TriggerFacts:
             locals_[which] = tuple(t.local for t in targets)
             if which == "old" or node.timing != "before":
                 scope.readonly |= {c.name for c in table.columns}
-    with binder.clause("in WHEN"):
-        condition = bind_condition(binder, node.condition, "WHEN") if node.condition is not None else None
+    condition = None
+    if node.condition is not None:
+        with binder.clause("in WHEN"), binder.only_reading("WHEN of a trigger", node.condition):
+            condition = bind_condition(binder, node.condition, "WHEN")
     binder.atomic_depth = 1
     body = bind_statement(binder, node.body)
     known = frozenset(

@@ -266,7 +266,7 @@ def in_domain(b: Binding, value: R.Expr, domain: Domain) -> R.Expr:
     checks = []
     with b.scoped(ValueScope(R.Shared(value.type, value.nullable, number)), "in CHECK"):
         for check in domain.checks:
-            with b.having(source=check.source):
+            with b.having(source=check.source), b.only_reading("a CHECK", check.condition):
                 checks.append((check.name, bind_condition(b, check.condition, "CHECK")))
     return R.InDomain(value.type, value.nullable, number, value, tuple(checks))
 

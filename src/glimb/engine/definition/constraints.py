@@ -23,7 +23,7 @@ def add_constraint(d: Definition, table: Table, node: tree.Constraint, texts: Te
     elif node.kind == "check":
         assert node.condition is not None
         scope, _ = row_scope(d.binder, table, table.name)
-        with d.binder.scoped(scope, "in CHECK"):
+        with d.binder.scoped(scope, "in CHECK"), d.binder.only_reading("a CHECK", node.condition):
             bind_condition(d.binder, node.condition, "CHECK")
         fresh = " ".join(d.source[node.condition.span].split()), d.source
         info = CheckInfo(name, node.condition, *(texts.get(name) or d.texts.get(name) or fresh))

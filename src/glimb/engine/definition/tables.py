@@ -125,7 +125,8 @@ def _check_generated(d: Definition, table: Table) -> None:
     scope, _ = row_scope(d.binder, table, table.name)
     for column in table.columns:
         if column.generated is not None:
-            with d.binder.scoped(scope, "in a generated column"):
+            within = d.binder.only_reading("a generated column", column.generated)
+            with d.binder.scoped(scope, "in a generated column"), within:
                 value = expression(d.binder, column.generated)
                 assign(d.binder, value, column.type, column.generated, f"column {column.name}")
             for part in walk(column.generated):
