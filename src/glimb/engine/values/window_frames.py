@@ -236,7 +236,9 @@ def _frames(members: list[Row], spec: WindowSpecification, starts: list[int]) ->
         last = [count] * count
     else:
         last = edges(members, spec, spec.end, starts, ends, False)
-    return [(max(0, a), max(0, min(count, b))) for a, b in zip(first, last, strict=True)]
+    return [
+        (a if a > 0 else 0, b if 0 <= b <= count else 0 if b < 0 else count) for a, b in zip(first, last, strict=True)
+    ]
 
 
 def _offset(row: Row, bound: tuple[str, int]) -> Any:
@@ -254,10 +256,11 @@ def _row_edges(
     ends: list[int],
     is_start: bool,
 ) -> list[int]:
-    kind = bound[0]
-    sign = {"preceding": -1, "current row": 0, "following": 1}[kind]
     behind = 0 if is_start else 1
-    return [n + sign * (_offset(row, bound) if sign else 0) + behind for n, row in enumerate(members)]
+    if bound[0] == "current row":
+        return list(range(behind, len(members) + behind))
+    sign = -1 if bound[0] == "preceding" else 1
+    return [n + sign * _offset(row, bound) for n, row in enumerate(members, behind)]
 
 
 def _group_edges(
