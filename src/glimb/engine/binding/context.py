@@ -73,10 +73,9 @@ class Effects:
         """The routines that it calls, and where."""
 
     @property
-    def may_change(self) -> bool:
-        """Whether data may be changed, by the text itself or by what it calls."""
-        most = len(tree.ACCESS) - 1
-        return most in self.levels or any(routine.level == most for routine, _ in self.called)
+    def level(self) -> int:
+        """What is done with SQL data, by the text itself and by what it calls."""
+        return max([*self.levels, *(routine.level for routine, _ in self.called)], default=0)
 
 
 class Having:
@@ -193,7 +192,7 @@ class Binding:
         around, self.effects = self.effects, Effects()
         try:
             yield
-            if self.effects.may_change:
+            if self.effects.level == tree.ACCESS.index("modifies sql data"):
                 self.fail("42985", f"{what} cannot change data", node)
         finally:
             around.levels = {**self.effects.levels, **around.levels}

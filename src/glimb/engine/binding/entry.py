@@ -54,15 +54,7 @@ def bind_alone(catalog: Catalog, node: tree.Statement, source: Source, schema: s
         outside.numbers = {start: number for number, start in enumerate(starts)}
     binder.transition_tables.update({name: (f"given_rows_{name}", table) for name, table in outside.tables.items()})
     bound = _settled(bind_statement(binder, node), binder)
-    return AloneFacts(bound, _level(binder), len(outside.numbers))
-
-
-def _level(binder: Binding) -> int:
-    """What a statement or routine does with SQL data, what it calls included."""
-    levels = list(binder.effects.levels)
-    for routine, _ in binder.effects.called:
-        levels.append(routine.level)
-    return max(levels, default=0)
+    return AloneFacts(bound, binder.effects.level, len(outside.numbers))
 
 
 def _check_access(routine: Routine, binder: Binding) -> None:
@@ -91,7 +83,7 @@ def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
             scope.readonly.add(parameter.name)
     bound = _settled(bind_statement(binder, routine.definition.body), binder)
     _check_access(routine, binder)
-    return Facts(bound, tuple(targets), binder.effects.writes, _level(binder))
+    return Facts(bound, tuple(targets), binder.effects.writes, binder.effects.level)
 
 
 class TriggerFacts(Record):

@@ -143,14 +143,16 @@ def followed(
     """The rows that refer to old ones, each with itself as an action makes it: with the key of the new one, NULL, or
     defaults. All are found before one is changed (11.8: the matching rows): a key that moves to where another was takes
     only its own along."""
-    defaults = session.shared.compiler.tables.defaults(key.table, key.columns) if action == "set default" else None
-    values = defaults(session, depth) if defaults else (None,) * len(key.columns)
-    pairs: dict[int, tuple[Row, Row]] = {}
+    found: dict[int, tuple[Row, Row]] = {}
     for old, new in moved:
         for child in children_of(session, key, old):
-            made = _referring(key, child, new) if action == "cascade" else _given(key, child, values)
-            pairs.setdefault(child[-1], (child, made))
-    return list(pairs.values())
+            found.setdefault(child[-1], (child, new))
+    if action == "cascade":
+        return [(child, _referring(key, child, new)) for child, new in found.values()]
+    values: tuple[Any, ...] = (None,) * len(key.columns)
+    if found and action == "set default":
+        values = session.shared.compiler.tables.defaults(key.table, key.columns)(session, depth)
+    return [(child, _given(key, child, values)) for child, _ in found.values()]
 
 
 def _given(key: ForeignKey, child: Row, values: tuple[Any, ...]) -> Row:

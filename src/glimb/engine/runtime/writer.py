@@ -23,7 +23,7 @@ from glimb.engine.values.conditions import fail
 class Writer:
     """Made for one statement; `abort` takes back what it has done."""
 
-    __slots__ = (*("_firing", "assigned", "checker", "count", "depth", "later", "mark", "session", "table"),)
+    __slots__ = ("_firing", "assigned", "checker", "count", "depth", "later", "mark", "session", "table")
 
     def __init__(self, session: Session, depth: int, table: Table) -> None:
         session.begin()
@@ -64,7 +64,6 @@ class Writer:
         made: Row = (*values, table.next_id)
         table.next_id += 1
         if table.compiled.triggers is None or table.compiled.triggers:
-            self.firing.begin(table, "insert")
             made = self.firing.before(table, "insert", None, made, None) or made
         row = _generated(self.session, self.depth, table, made)
         self._validate(table, row)
