@@ -13,7 +13,10 @@ from pathlib import Path
 import pytest
 
 from glimb import store
+from glimb.engine.binding import bind_routine
+from glimb.engine.compiling import routines
 from glimb.lang.node import walk
+from glimb.suite.runner import Runner
 from glimb.suite.script import StatementStep, read_script
 
 ROOT = Path(__file__).parent.parent
@@ -49,6 +52,82 @@ def test_what_has_changed_is_read_anew(demo: Path, tmp_path: Path) -> None:
     assert "1 met" in told(demo, kept, "run", "cases/more.sql")
     script.write_text("--# case one\nVALUES 1;\n--> value 2\n")
     assert "1 slipped" in told(demo, kept, "run", "cases/more.sql")
+
+
+WORLD = {
+    "schema/stay.sql": "CREATE TABLE stay (id INTEGER PRIMARY KEY, nights INTEGER DEFAULT 1, price DECIMAL(6,2));\n"
+    "CREATE SEQUENCE stay_no START WITH 7;\n",
+    "fixtures/base/stay.csv": "id,nights,price\n1,2,40.00\n2,,55.50\n",
+    "routines/a.sql": "CREATE FUNCTION fee(n INTEGER) RETURNS DECIMAL(6,2) RETURN n * 10;\n"
+    "CREATE FUNCTION fee(s VARCHAR(9)) RETURNS VARCHAR(9) RETURN s || '!';\n"
+    "CREATE PROCEDURE book(IN n INTEGER, OUT no INTEGER)\nBEGIN\n  SET no = NEXT VALUE FOR stay_no;\n"
+    "  INSERT INTO stay (id, price) VALUES (no, fee(n));\n  --@ after the row\n"
+    "  IF n > 5 THEN SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'too long'; END IF;\nEND;\n",
+    "cases/a.sql": """--# case calls
+CALL book(2, ?);
+--> value no = 7
+CALL book(8, ?);
+--> fails 45000
+SELECT fee(2), fee('x'), SUM(price), COUNT(*) FROM stay;
+--> rows
+-->   20.00 | 'x!' | 195.50 | 4
+--# case the catalog changes
+CALL book(2, ?);
+ALTER TABLE stay ALTER COLUMN nights SET DEFAULT 4;
+CALL book(3, ?);
+SELECT nights FROM stay WHERE id > 2 ORDER BY id;
+--> rows
+-->   1
+-->   4
+CREATE OR REPLACE FUNCTION fee(n INTEGER) RETURNS DECIMAL(6,2) RETURN n * 100;
+CALL book(4, ?);
+SELECT MAX(price) FROM stay;
+--> value 400.00
+--# case and is as it was
+SELECT fee(2), nights FROM stay WHERE id = 1;
+--> rows
+-->   20.00 | 2
+CALL book(4, ?);
+SELECT price, nights FROM stay WHERE id = 7;
+--> rows
+-->   40.00 | 1
+""",
+}
+
+
+@pytest.fixture
+def world(tmp_path: Path) -> Path:
+    for name, text in {**WORLD, "glimb.toml": 'fixture = "base"\n'}.items():
+        (tmp_path / "world" / name).parent.mkdir(parents=True, exist_ok=True)
+        (tmp_path / "world" / name).write_text(text)
+    return tmp_path / "world"
+
+
+def test_code_that_is_kept_ends_with_its_catalog(world: Path, tmp_path: Path) -> None:
+    plain = told(world, None, "run", "-v")
+    assert "3 met" in plain, plain
+    for _ in range(3):
+        assert told(world, tmp_path / "kept", "run", "-v") == plain
+    routines = world / "routines" / "a.sql"
+    routines.write_text("-- one line more\n" + routines.read_text().replace("n * 10", "n * 11"))
+    other = told(world, None, "run", "-v")
+    assert "2 slipped" in other
+    assert told(world, tmp_path / "kept", "run", "-v") == other
+
+
+def test_nothing_is_written_twice(world: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """An unchanged suite binds no routine, but where a case changes the catalog."""
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "kept"))
+    monkeypatch.delenv(store.OFF, raising=False)
+    script = read_script(world / "cases" / "a.sql")
+    bound: list[str] = []
+    monkeypatch.setattr(routines, "bind_routine", lambda c, r: bound.append(r.name) or bind_routine(c, r))
+    for expected in (True, False):
+        with store.keeping(world):
+            bound.clear()
+            runner = Runner()
+            assert [runner.run_case(script, script.cases[n]).verdict for n in (0, 2)] == ["met", "met"]
+            assert bool(bound) is expected, bound
 
 
 @pytest.mark.parametrize("harm", ["cut", "foreign", "empty", "folder"])

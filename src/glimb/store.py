@@ -38,29 +38,35 @@ class Store:
         """What is made of a text, or was before. A tree of too many levels to be kept is made each time."""
         import pickle  # for the start: most commands keep nothing
 
-        key = _key(kind, text)
-        known = self._values.get(key)
+        known = self.value(kind, text)
         if known is not None:
-            self._used[key] = None
             return pickle.loads(known)
         made = make()
         with suppress(RecursionError):
-            self._keep(key, pickle.dumps(made, pickle.HIGHEST_PROTOCOL))
+            self.keep(kind, text, pickle.dumps(made, pickle.HIGHEST_PROTOCOL))
         return made
 
     def code(self, name: str, text: str) -> CodeType:
         """A text of Python, compiled."""
-        key = _key(f"code {name}", text)
-        known = self._values.get(key)
+        known = self.value(f"code {name}", text)
         if known is not None:
-            self._used[key] = None
             found: CodeType = marshal.loads(known)
             return found
         made = compile(text, name, "exec")
-        self._keep(key, marshal.dumps(made))
+        self.keep(f"code {name}", text, marshal.dumps(made))
         return made
 
-    def _keep(self, key: bytes, value: bytes) -> None:
+    def value(self, kind: str, text: str) -> bytes | None:
+        """What is kept for a text."""
+        key = _key(kind, text)
+        known = self._values.get(key)
+        if known is not None:
+            self._used[key] = None
+        return known
+
+    def keep(self, kind: str, text: str, value: bytes) -> None:
+        """Keep what has been made of a text."""
+        key = _key(kind, text)
         self._values[key] = value
         self._used[key] = None
         self._is_new = True
@@ -149,7 +155,12 @@ def _read(path: Path) -> dict[bytes, bytes]:
 
 
 def _key(kind: str, text: str) -> bytes:
-    return _digest(f"{_program()}\0{kind}\0{text}".encode("utf-8", "surrogatepass"))
+    return _digest(_program() + f"\0{kind}\0{text}".encode("utf-8", "surrogatepass"))
+
+
+def digest(*texts: str) -> str:
+    """What stands for some texts, in their order."""
+    return _digest("\0".join(f"{len(t)} {t}" for t in texts).encode("utf-8", "surrogatepass")).hex()
 
 
 def _digest(content: bytes) -> bytes:
@@ -159,7 +170,7 @@ def _digest(content: bytes) -> bytes:
 
 
 @cache
-def _program() -> str:
+def _program() -> bytes:
     """What stands for this program: Python's version, and every file of it with its time and size."""
     files = []
     for folder_, _, names in os.walk(os.path.dirname(__file__)):
@@ -167,4 +178,4 @@ def _program() -> str:
             if name.endswith(".py"):
                 told = os.stat(os.path.join(folder_, name))
                 files.append(f"{name} {told.st_mtime_ns} {told.st_size}")
-    return f"{sys.version} {sys.implementation.cache_tag} {sorted(files)}"
+    return _digest(f"{sys.version} {sys.implementation.cache_tag} {sorted(files)}".encode())

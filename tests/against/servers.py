@@ -13,6 +13,10 @@ from pathlib import Path
 from typing import Any
 
 
+PATIENCE = 30
+"""Seconds after which a server that goes on with one statement, whatever its own limit is, is given up."""
+
+
 def _program(name: str) -> str:
     """Where a program is; Debian keeps those of one server by version."""
     found = shutil.which(name)
@@ -110,6 +114,8 @@ def mariadb() -> Iterator[Any]:
         )
         options = ["--skip-networking", f"--socket={socket}", f"--datadir={data}", "--innodb-flush-log-at-trx-commit=0"]
         with _running(_as_user("mysql", [server, "--no-defaults", *options, f"--pid-file={folder}/pid"])):
-            connection = _patiently(lambda: pymysql.connect(unix_socket=str(socket), user="root", autocommit=True))
+            to = {"unix_socket": str(socket), "user": "root", "autocommit": True, "read_timeout": PATIENCE}
+            connection = _patiently(lambda: pymysql.connect(**to))
             yield connection
-            connection.close()
+            if connection.open:
+                connection.close()

@@ -117,7 +117,7 @@ class Execution:
         try:
             if isinstance(statement, tree.CreateRoutine):
                 group = self.engine.catalog.routines.get(statement.name[-1], ())
-                units = [compiler.routines.routine_unit(r, False) for r in group if r.facts]
+                units = [compiler.routines.routine_unit(r, False) for r in group if r.bind() is not None]
                 return [line for unit in units for line in listing(unit.compile()[1])]
             return listing(compiler.code_of(statement, source, session))
         except (ProblemError, Condition):

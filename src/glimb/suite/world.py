@@ -14,7 +14,7 @@ from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 from glimb.lang.tokens import Mark
 from glimb.lang.tree import CreateRoutine, Statement
-from glimb.store import in_use
+from glimb.store import digest, in_use
 from glimb.suite.csv_loading import load_csv
 from glimb.suite.project import FILE, Project, read_text
 
@@ -31,9 +31,12 @@ def build(project: Project, fixture: str) -> Engine:
     engine.rollback_unhandled = project.settings.rollback_unhandled
     engine.default_model = project.settings.model
     engine.use_model(engine.default_model)
-    late = list(_load_schema(engine, [read_text(path) for path in project.files("schema")]))
-    engine.problems = _load_routines(engine, [read_text(path) for path in project.files("routines")], late)
-    _load_stamps(engine, project, fixture)
+    schema, routines = ([read_text(path) for path in project.files(name)] for name in ("schema", "routines"))
+    late = list(_load_schema(engine, schema))
+    texts = digest(*(part for source in (*schema, *routines) for part in (source.name, source.text)))
+    engine.problems = _load_routines(engine, routines, late, texts)
+    stamps = _load_stamps(engine, project, fixture)
+    engine.compiler.units.kept.stand_for(digest(texts, *stamps))
     load_fixture(engine, project, fixture)
     engine.set_base()
     return engine
@@ -55,10 +58,12 @@ def schema_problems(project: Project) -> list[Problem]:
     return problems
 
 
-def _load_stamps(engine: Engine, project: Project, fixture: str) -> None:
-    """The stamps of the project, and those of the fixture and of the ones it stands on, which come before them."""
+def _load_stamps(engine: Engine, project: Project, fixture: str) -> list[str]:
+    """The stamps of the project, and those of the fixture and of the ones it stands on, which come before them; gives
+    the texts that say them."""
     found: dict[str, Any] = {}
-    for path in project.stamp_files(list(_layers(project, fixture)) if fixture else []):
+    paths = project.stamp_files(list(_layers(project, fixture)) if fixture else [])
+    for path in paths:
         from glimb.suite.stamps import read_stamps
 
         found |= read_stamps(path)
@@ -66,6 +71,7 @@ def _load_stamps(engine: Engine, project: Project, fixture: str) -> None:
         from glimb.suite.stamps import define_stamps
 
         define_stamps(engine, found)
+    return [read_text(path).text for path in paths]
 
 
 def _layers(project: Project, fixture: str, above: tuple[str, ...] = ()) -> Iterator[str]:
@@ -158,9 +164,10 @@ def _parsed(source: Source) -> Parsed:
     return found
 
 
-def _load_routines(engine: Engine, sources: list[Source], late: Late) -> list[Problem]:
+def _load_routines(engine: Engine, sources: list[Source], late: Late, texts: str) -> list[Problem]:
     """Make all routines known before any body is looked at, so that they may call each other in any order; then what
-    of the schema needs them. Gives what is wrong in them: whoever needs a wrong one meets it when it is called."""
+    of the schema needs them. Gives what is wrong in them: whoever needs a wrong one meets it when it is called. Where
+    an earlier run has found nothing wrong in the same texts (their digest), no body is looked at again."""
     from glimb.engine.definition.definer import define
 
     problems: list[Problem] = []
@@ -179,12 +186,17 @@ def _load_routines(engine: Engine, sources: list[Source], late: Late) -> list[Pr
                 problems += error.problems
     for statement, source in late:
         _run(engine, statement, source)
+    store = in_use()
+    if store is not None and store.value("sound", texts) is not None:
+        return problems
     for routine in made:
         try:
             assert isinstance(routine, Routine)
             engine.compiler.routines.check(routine)
         except ProblemError as error:
             problems += error.problems
+    if store is not None and not problems:
+        store.keep("sound", texts, b"")
     return problems
 
 

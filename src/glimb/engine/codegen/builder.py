@@ -149,23 +149,33 @@ class Unit:
         return "\n".join(lines).rstrip("\n") + "\n", spans
 
     def compile(self) -> tuple[dict[str, Any], GeneratedCode]:
-        """Run the source; gives its namespace. What Python's compiler cannot take is 54001."""
+        """Run the source; gives its namespace."""
+        code = self.code()
+        return loaded(code, self.names), code
+
+    def code(self) -> GeneratedCode:
+        """The source, and what it names."""
         text, spans = self.text()
         if len(text) > MOST_TEXT:
             raise Condition("54001", f"the statement is too complex to compile: {len(text):,} characters of Python")
         code = GeneratedCode(self.title, self.routine, self.source, text, spans, self.constants)
         code.waymarks = self.waymarks
-        namespace = {**RUNTIME, **self.names, **self.constants, "SPANS": spans}
-        try:
-            with warnings.catch_warnings():
-                warnings.simplefilter("ignore")
-                exec(_compiled(code.filename, text), namespace)
-        except (SyntaxError, RecursionError, MemoryError) as error:
-            if isinstance(error, SyntaxError) and "nested" not in str(error) and "indent" not in str(error):
-                raise
-            raise Condition("54001", f"the statement is too complex to compile ({error})") from None
-        code.register(namespace)
-        return namespace, code
+        return code
+
+
+def loaded(code: GeneratedCode, names: dict[str, Any]) -> dict[str, Any]:
+    """The namespace in which code has run, with what all units may name. What Python cannot compile is 54001."""
+    namespace = {**RUNTIME, **names, **code.constants, "SPANS": code.spans}
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            exec(_compiled(code.filename, code.text), namespace)
+    except (SyntaxError, RecursionError, MemoryError) as error:
+        if isinstance(error, SyntaxError) and "nested" not in str(error) and "indent" not in str(error):
+            raise
+        raise Condition("54001", f"the statement is too complex to compile ({error})") from None
+    code.register(namespace)
+    return namespace
 
 
 def _compiled(name: str, text: str) -> CodeType:

@@ -91,8 +91,16 @@ class Compiler:
                 compiled = self._shaped(node, source, session.schema, around)
             if compiled is None:
                 from_outside = Outside(hosts, named, parameters=None if types is None else list(types))
+                is_alone = place is None and types is None and not (for_cursor or outside)
                 compiled = compile_statement(
-                    self.units, node, source, recording, session.schema, from_outside, for_cursor
+                    self.units,
+                    node,
+                    source,
+                    recording,
+                    session.schema,
+                    from_outside,
+                    for_cursor,
+                    self._kept_as(text, session.schema) if is_alone else "",
                 )
             _keep(known, key, compiled)
         return compiled
@@ -108,9 +116,14 @@ class Compiler:
         compiled = known.get(key)
         if compiled is None:
             outside = Outside({}, literals=shape.nodes)
-            compiled = compile_statement(self.units, node, source, self.shared.recording, schema, outside)
+            of = self._kept_as(f"{shape.text} {shape.types}", schema)
+            compiled = compile_statement(self.units, node, source, self.shared.recording, schema, outside, of=of)
             _keep(known, key, compiled)
         return compiled.given(shape.values)
+
+    def _kept_as(self, text: str, schema: str) -> str:
+        """What stands for a statement of a text alone between runs; nothing where it may not be kept."""
+        return f"statement {schema} {text}" if self.units.may_be_kept(self.shared.recording) else ""
 
     def code_of(self, node: tree.Statement, source: Source, session: Session) -> GeneratedCode:
         """The code of a statement as it runs, made of this very text: to be shown, not that of another one like it."""

@@ -10,7 +10,7 @@ from glimb.engine import resolved as R
 from glimb.engine.binding import bind_routine
 from glimb.engine.catalog.objects import STAMPS, Routine
 from glimb.engine.codegen.blocks import atomic, limited_access, savepoint_level
-from glimb.engine.codegen.builder import Unit
+from glimb.engine.codegen.builder import Unit, loaded
 from glimb.engine.codegen.covering import begin_covering, stopping
 from glimb.engine.codegen.protection import statements
 from glimb.engine.codegen.registry import statement_writer
@@ -19,6 +19,7 @@ from glimb.engine.codegen.writing import StatementWriter
 from glimb.engine.compiling.units import Units, waymarks_of
 from glimb.engine.outcomes.events import FrameInfo
 from glimb.engine.resolved.flow import comes_to_end
+from glimb.engine.values.origins import GeneratedCode
 from glimb.engine.values.problems import problem_condition
 from glimb.lang import tree
 from glimb.lang.node import holds
@@ -74,14 +75,24 @@ class RoutineCompiler:
     def _load(self, routine: Routine, recording: bool) -> Callable[..., Any]:
         if routine.native is not None:
             return routine.native
+        place = routine.definition.span.start
+        routine.is_bound = True
+        if self.units.may_be_kept(recording):
+            of = f"routine {routine.key} {place} {routine.source.name}"
+            code, _ = self.units.kept.unit(of, routine.source, place, lambda: self._written(routine, recording))
+        else:
+            code, _ = self._written(routine, recording)
+        made: Callable[..., Any] = loaded(code, self.units.names(recording))["routine_1"]
+        return made
+
+    def _written(self, routine: Routine, recording: bool) -> tuple[GeneratedCode, None]:
+        """The code of a routine, which is bound first when it is not yet."""
         if self._facts(routine) is None:
             try:
                 self.check(routine)
             except ProblemError as error:
                 raise problem_condition(error) from None
-        namespace, _ = self.routine_unit(routine, recording).compile()
-        loaded: Callable[..., Any] = namespace["routine_1"]
-        return loaded
+        return self.routine_unit(routine, recording).code(), None
 
     def routine_unit(self, routine: Routine, recording: bool) -> Unit:
         """The generated code of a routine that has been bound."""

@@ -10,6 +10,7 @@ from glimb.engine import resolved as R
 from glimb.engine.binding import bind_alone
 from glimb.engine.binding.dynamic import cursor_table
 from glimb.engine.binding.outside import Outside
+from glimb.engine.codegen.builder import Unit, loaded
 from glimb.engine.codegen.changes import write_change
 from glimb.engine.codegen.command_names import command_of
 from glimb.engine.codegen.data import begin, write_rows
@@ -114,11 +115,32 @@ def compile_statement(
     schema: str,
     outside: Outside,
     for_cursor: bool = False,
+    of: str = "",
 ) -> Compiled:
-    bound, level, count = bind_alone(units.shared.catalog, node, source, schema, outside)
-    kind = bound.kind if isinstance(bound, R.RunStmt) else kind_of(node)
-    unit = units.make(kind, source, BLOCK if isinstance(node, tree.Block) else "", recording)
-    unit.waymarks = waymarks_of(node, source)
+    """Bind a statement, write it and load what is written; `of` is what stands for it, where it may be kept between
+    runs."""
+    table: Table | None = None
+
+    def written() -> tuple[GeneratedCode, tuple[Any, ...]]:
+        nonlocal table
+        bound, level, count = bind_alone(units.shared.catalog, node, source, schema, outside)
+        kind = bound.kind if isinstance(bound, R.RunStmt) else kind_of(node)
+        unit = units.make(kind, source, BLOCK if isinstance(node, tree.Block) else "", recording)
+        unit.waymarks = waymarks_of(node, source)
+        table = cursor_table(bound.query) if for_cursor and isinstance(bound, R.QueryStmt) else None
+        name = _write(unit, node, bound, recording, outside, table is not None)
+        return unit.code(), (kind, command_of(bound), name, level, count, tuple(outside.locals))
+
+    code, beside = units.kept.unit(of, source, node.span.start, written) if of else written()
+    kind, command, name, level, count, locals_ = beside
+    namespace = loaded(code, units.names(recording))
+    compiled = Compiled(kind, command, namespace[name], code, level, count)
+    compiled.table, compiled.outside = table, locals_
+    return compiled
+
+
+def _write(unit: Unit, node: tree.Statement, bound: R.Stmt, recording: bool, outside: Outside, rows: bool) -> str:
+    """Write the function of a statement; gives its name. `rows` says that whole rows stand behind those of a query."""
     names = [f"p{n + 1}" for n in range(len(outside.parameters or ()))]
     names += [*outside.locals.values(), *(f"given_rows_{table}" for table in outside.tables)]
     names += [local for local, _ in outside.literals.values()]
@@ -131,9 +153,8 @@ def compile_statement(
             function.line(f"{target.local} = UNGIVEN")
     if recording:
         function.line("trace = s.trace; E = trace.append")
-    table = cursor_table(bound.query) if for_cursor and isinstance(bound, R.QueryStmt) else None
     if isinstance(bound, R.QueryStmt):
-        _write_query(writer, bound, table is not None)
+        _write_query(writer, bound, rows)
     elif isinstance(bound, R.InsertStmt | R.UpdateStmt | R.DeleteStmt | R.MergeStmt | R.InsteadStmt):
         writer.recording = False
         write_statement(writer, bound)
@@ -154,10 +175,7 @@ def compile_statement(
         counts = isinstance(bound, R.SelectIntoStmt) and not bound.optional
         nothing = unit.constant(NOTHING, "NOTHING")
         function.line("return (), None, s.diagnostics.row_count, ()" if counts else f"return {nothing}")
-    namespace, code = unit.compile()
-    compiled = Compiled(kind, command_of(bound), namespace[function.name], code, level, count)
-    compiled.table, compiled.outside = table, tuple(outside.locals)
-    return compiled
+    return function.name
 
 
 def _write_given(writer: StatementWriter, outside: Outside) -> None:

@@ -9,6 +9,7 @@ from glimb.engine.codegen.builder import Unit
 from glimb.engine.codegen.changes import write_change
 from glimb.engine.codegen.queries import write_query
 from glimb.engine.codegen.verbs import RECORDING_NAMES
+from glimb.engine.compiling.kept import KeptUnits
 from glimb.engine.runtime.names import RUNTIME_NAMES
 from glimb.engine.transactions.shared import Shared
 from glimb.lang import tree
@@ -21,6 +22,7 @@ class Units:
 
     def __init__(self, shared: Shared) -> None:
         self.shared = shared
+        self.kept = KeptUnits(shared.catalog)
 
     def make(self, title: str, source: Source, routine: str, recording: bool) -> Unit:
         """A unit in one of the three forms: recorded, covered when coverage is asked for, otherwise bare."""
@@ -28,8 +30,16 @@ class Units:
         unit.recording = recording
         unit.coverage = None if recording else self.shared.coverage
         unit.plain = self.shared.plain
-        unit.names = {**RUNTIME_NAMES, **RECORDING_NAMES} if recording else RUNTIME_NAMES
+        unit.names = self.names(recording)
         return unit
+
+    def names(self, recording: bool) -> dict[str, Any]:
+        """What every unit may name at run time."""
+        return {**RUNTIME_NAMES, **RECORDING_NAMES} if recording else RUNTIME_NAMES
+
+    def may_be_kept(self, recording: bool) -> bool:
+        """Whether the form that is wanted is the one that is kept between runs: the bare one."""
+        return not (recording or self.shared.plain or self.shared.coverage is not None)
 
 
 def waymarks_of(body: tree.Statement, source: Source) -> list[tuple[Span, str]]:
