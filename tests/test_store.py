@@ -14,6 +14,9 @@ import pytest
 
 from glimb import store
 from glimb.engine.binding import bind_routine
+from glimb.engine.binding.entry import Facts
+from glimb.engine.catalog.catalog import Catalog
+from glimb.engine.catalog.objects import Routine
 from glimb.engine.compiling import routines
 from glimb.lang.node import walk
 from glimb.suite.runner import Runner
@@ -121,7 +124,12 @@ def test_nothing_is_written_twice(world: Path, tmp_path: Path, monkeypatch: pyte
     monkeypatch.delenv(store.OFF, raising=False)
     script = read_script(world / "cases" / "a.sql")
     bound: list[str] = []
-    monkeypatch.setattr(routines, "bind_routine", lambda c, r: bound.append(r.name) or bind_routine(c, r))
+
+    def binding(catalog: Catalog, routine: Routine) -> Facts:
+        bound.append(routine.name)
+        return bind_routine(catalog, routine)
+
+    monkeypatch.setattr(routines, "bind_routine", binding)
     for expected in (True, False):
         with store.keeping(world):
             bound.clear()

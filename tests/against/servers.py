@@ -12,7 +12,6 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
-
 PATIENCE = 30
 """Seconds after which a server that goes on with one statement, whatever its own limit is, is given up."""
 
