@@ -74,7 +74,7 @@ def run(given: argparse.Namespace) -> int:
         return refuse_for(error)
     if not script.source.text and script.problems:
         return refuse(script.problems[0].describe())
-    for problem in [*engine.problems, *script.warnings, *arranging_problems(script)]:
+    for problem in [*engine.problems(), *script.warnings, *arranging_problems(script)]:
         say(problem.describe(), sys.stderr)
     manner = Manner(given.show_code, given.check_expectations, given.stop, given.lines)
     execution = Execution(engine, script.source, manner, lets)

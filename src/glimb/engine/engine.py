@@ -57,8 +57,9 @@ class Engine:
         self.shared.catalog.watch = self._look_at_watch
         self.rollback_unhandled = False
         """Whether a condition that leaves a statement rolls its transaction back (hosts differ)."""
-        self.problems: list[Problem] = []
-        """What is wrong in the texts that it was loaded from, where that is met only by who needs them."""
+        self.problems: Callable[[], list[Problem]] = list
+        """What is wrong in the texts that it was loaded from, where that is met only by who needs them; to be asked
+        when the catalog is as it was loaded."""
         self._running: dict[Session, Outcome] = {}
         self._bases = Bases(self.shared)
 

@@ -144,7 +144,7 @@ def _promises(routine: Routine, found: list[tuple[int, str, str]]) -> Iterator[P
 def _problem(engine: Engine, routine: Routine) -> str:
     """What keeps a routine from being bound."""
     span = routine.definition.span
-    for problem in engine.problems:
+    for problem in engine.problems():
         if problem.source is not None and problem.source.name == routine.source.name:
             if span.start <= problem.span.start < span.end:
                 return f"line {problem.source.line(problem.span.start)}: {problem.message}"

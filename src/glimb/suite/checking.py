@@ -81,7 +81,7 @@ def check(project: Project, scripts: Iterable[Path]) -> list[Told]:
     findings: list[Finding] = []
     engine = _loaded(project, problems)
     if engine is not None:
-        problems += engine.problems
+        problems += engine.problems()
         findings += (found for subject in subjects(engine) for found in findings_of(subject))
         with _collecting(problems):
             findings += broken_promises(project, engine)

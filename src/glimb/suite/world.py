@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from contextlib import contextmanager, nullcontext
+from functools import cache
 from typing import TYPE_CHECKING, Any
 
 from glimb.engine.catalog.objects import Routine, Trigger
@@ -34,7 +35,7 @@ def build(project: Project, fixture: str) -> Engine:
     schema, routines = ([read_text(path) for path in project.files(name)] for name in ("schema", "routines"))
     late = list(_load_schema(engine, schema))
     texts = digest(*(part for source in (*schema, *routines) for part in (source.name, source.text)))
-    engine.problems = _load_routines(engine, routines, late, texts)
+    _load_routines(engine, routines, late)
     stamps = _load_stamps(engine, project, fixture)
     engine.compiler.units.kept.stand_for(digest(texts, *stamps))
     load_fixture(engine, project, fixture)
@@ -164,10 +165,9 @@ def _parsed(source: Source) -> Parsed:
     return found
 
 
-def _load_routines(engine: Engine, sources: list[Source], late: Late, texts: str) -> list[Problem]:
-    """Make all routines known before any body is looked at, so that they may call each other in any order; then what
-    of the schema needs them. Gives what is wrong in them: whoever needs a wrong one meets it when it is called. Where
-    an earlier run has found nothing wrong in the same texts (their digest), no body is looked at again."""
+def _load_routines(engine: Engine, sources: list[Source], late: Late) -> None:
+    """Make all routines known, so that they may call each other in any order; then what of the schema needs them.
+    Bodies are looked at when they are called, or when somebody asks what is wrong: who needs a wrong one meets it."""
     from glimb.engine.definition.definer import define
 
     problems: list[Problem] = []
@@ -186,17 +186,17 @@ def _load_routines(engine: Engine, sources: list[Source], late: Late, texts: str
                 problems += error.problems
     for statement, source in late:
         _run(engine, statement, source)
-    store = in_use()
-    if store is not None and store.value("sound", texts) is not None:
-        return problems
+    engine.problems = cache(lambda: problems + _wrong_bodies(engine, made))
+
+
+def _wrong_bodies(engine: Engine, made: list[Routine | Trigger]) -> list[Problem]:
+    problems: list[Problem] = []
     for routine in made:
         try:
             assert isinstance(routine, Routine)
             engine.compiler.routines.check(routine)
         except ProblemError as error:
             problems += error.problems
-    if store is not None and not problems:
-        store.keep("sound", texts, b"")
     return problems
 
 

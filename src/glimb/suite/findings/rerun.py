@@ -29,6 +29,8 @@ MOST_CALLS = 8
 MOVED = timedelta(days=401, hours=5, minutes=7)
 """How far the clock is moved: another year, month, day, hour and minute."""
 CODE = "not-deterministic"
+TOO_LONG = "5B002"
+"""What a call gives whose time is up: nothing that hangs on the clock of the world."""
 
 
 def broken_promises(project: Project, engine: Engine) -> Iterator[Finding]:
@@ -71,7 +73,7 @@ def _told(engine: Engine, routine: Routine) -> str:
         engine.clock = clock + MOVED
         second = _given(engine, call)
         engine.clock = clock
-        if first != second:
+        if first != second and TOO_LONG not in (first, second):
             return f"{routine.name} is DETERMINISTIC, and {call} gives {first} and, with the clock moved, {second}"
     return ""
 
