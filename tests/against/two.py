@@ -258,12 +258,15 @@ def is_chosen(mine: dict[str, Told], theirs: dict[str, Told], kept: bool) -> boo
     """Whether what differs is a choice that the docs name (docs/language.md). A row that refers or is referred to, and that
     somebody is changing, is waited for here and looked at as it is committed there, and so is a key that is there; a
     key is free of what happens to the rest of its row here, and waited for there. Behind a wait a constraint looks at
-    what is there now, while there a snapshot decides. Locks are `kept` when a transaction goes back to a savepoint."""
+    what is there now, while there a snapshot decides; and a statement looks for its rows anew, so that one that has come
+    meanwhile belongs to them. Locks are `kept` when a transaction goes back to a savepoint."""
     for name, ours in mine.items():
         other = theirs.get(name, Told())
         if (ours.waits or ours.state == "40001") and other.state in ("23503", "23505"):
             return True
         if (ours.state == "23505" and other.waits) or (kept and ours.waits and not other.waits):
+            return True
+        if len(mine) > 1 and ours.state == other.state == "" and (ours.changed or 0) > (other.changed or 0):
             return True
         if ours.state in ("", "23503") and other.state in ("23503", "40001") and ours != other and len(mine) > 1:
             return True

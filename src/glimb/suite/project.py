@@ -104,16 +104,19 @@ def decoded(content: bytes, name: str) -> str:
         raise ProblemError(Problem("58030", f"{name}: not UTF-8, at byte {error.start}")) from None
 
 
-def find_root(path: Path) -> Path | None:
+def find_root(path: Path | str) -> Path | None:
     """The nearest folder, from `path` upwards, that holds glimb.toml."""
-    start = path.absolute()
-    for folder in (start, *start.parents):
-        if (folder / FILE).is_file():
-            return folder
+    folder, before = os.path.abspath(path), ""
+    while folder != before:
+        if os.path.isfile(os.path.join(folder, FILE)):
+            from pathlib import Path  # slow to import, and not needed outside a project
+
+            return Path(folder)
+        folder, before = os.path.dirname(folder), folder
     return None
 
 
-def open_project(path: Path) -> Project:
+def open_project(path: Path | str) -> Project:
     """The project that a file or folder belongs to, or none."""
     root = find_root(path)
     if root is None:

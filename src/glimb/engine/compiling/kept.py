@@ -6,24 +6,14 @@ What a unit names is kept by value where it is one (texts, numbers, types), and 
 
 from __future__ import annotations
 
-import pickle
 from collections.abc import Callable
-from datetime import date, datetime, time
-from decimal import Decimal
-from io import BytesIO
 from typing import Any
 
 from glimb.engine.catalog.catalog import Catalog
-from glimb.engine.catalog.objects import Routine
-from glimb.engine.outcomes.outcome import Result, ResultColumn
-from glimb.engine.storage.table import Sequence, Table
 from glimb.engine.values.origins import GeneratedCode
-from glimb.engine.values.types import Type
 from glimb.lang.source import Source, Span
 from glimb.store import in_use
 
-VALUES = frozenset((Type, Result, ResultColumn, Decimal, date, time, datetime))
-"""Classes, besides those that pickle knows by itself, whose objects are nothing but values."""
 Loaded = tuple[GeneratedCode, Any]
 """A unit, and what was kept beside it."""
 
@@ -60,55 +50,20 @@ class KeptUnits:
         return code, beside
 
     def _written(self, code: GeneratedCode, start: int, beside: Any) -> bytes | None:
+        from glimb.engine.compiling.values import written  # for the start: most commands keep nothing
+
         spans = [place - start for span in code.spans for place in span]
         waymarks = [(span.start - start, span.end - start, name) for span, name in code.waymarks]
         constants = {str(name): value for name, value in code.constants.items()}
-        into = BytesIO()
-        try:
-            _Writer(into, self.catalog).dump((code.title, code.routine, code.text, spans, waymarks, constants, beside))
-        except pickle.PicklingError:
-            return None
-        return into.getvalue()
+        told = code.title, code.routine, code.text, spans, waymarks, constants, beside
+        return written(told, self.catalog)
 
     def _read(self, told: bytes, source: Source, start: int) -> Loaded:
-        title, routine, text, places, waymarks, constants, beside = _Reader(BytesIO(told), self.catalog).load()
+        from glimb.engine.compiling.values import read
+
+        title, routine, text, places, waymarks, constants, beside = read(told, self.catalog)
         moved = [place + start for place in places]
         spans = [*map(Span._make, zip(moved[::2], moved[1::2], strict=True))]
         code = GeneratedCode(title, routine, source, text, spans, constants)
         code.waymarks = [(Span(a + start, b + start), name) for a, b, name in waymarks]
         return code, beside
-
-
-class _Writer(pickle.Pickler):
-    """Writes values, and what belongs to the catalog by name; PicklingError for anything else."""
-
-    def __init__(self, file: BytesIO, catalog: Catalog) -> None:
-        super().__init__(file, pickle.HIGHEST_PROTOCOL)
-        self.catalog = catalog
-
-    def persistent_id(self, thing: Any) -> tuple[str, str, int] | None:
-        if isinstance(thing, Table) and self.catalog.relations.get(thing.name) is thing:
-            return "relations", thing.name, 0
-        if isinstance(thing, Sequence) and self.catalog.sequences.get(thing.name) is thing:
-            return "sequences", thing.name, 0
-        if isinstance(thing, Routine):
-            for number, one in enumerate(self.catalog.routines.get(thing.key, ())):
-                if one is thing:
-                    return "routines", thing.key, number
-        return None
-
-    def reducer_override(self, thing: Any) -> Any:
-        if type(thing) in VALUES or (isinstance(thing, type) and thing in VALUES):
-            return NotImplemented
-        raise pickle.PicklingError(f"a {type(thing).__name__} is no value")
-
-
-class _Reader(pickle.Unpickler):
-    def __init__(self, file: BytesIO, catalog: Catalog) -> None:
-        super().__init__(file)
-        self.catalog = catalog
-
-    def persistent_load(self, name: tuple[str, str, int]) -> Any:
-        space, key, number = name
-        found = getattr(self.catalog, space)[key]
-        return found[number] if space == "routines" else found
