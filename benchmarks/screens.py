@@ -1,5 +1,6 @@
 """From a key to its paint on a ladder of 20,000 rungs, beside the same on one of 20: `python -m benchmarks.screens`;
-`python -m benchmarks.screens up`: until the screen is up with the demo, whole process.
+`python -m benchmarks.screens up`: until the screen is up with the demo, whole process; `python -m benchmarks.screens all`:
+from `a` until 5,000 cases have been run and are told, beside `glimb run -q` of the same.
 
 Apart from the others, since the screen wants a loop of its own. Each figure is the median of several presses, in
 milliseconds, until all widgets have done what the key brought about and the screen is painted."""
@@ -8,12 +9,14 @@ from __future__ import annotations
 
 import asyncio
 import fcntl
+import gc
 import os
 import pty
 import shutil
 import signal
 import statistics
 import struct
+import subprocess
 import sys
 import termios
 import time
@@ -24,11 +27,15 @@ from tempfile import mkdtemp
 from textual import events
 from textual.pilot import Pilot
 
+from benchmarks.suites import projects
+from glimb.cli import GARBAGE
+from glimb.store import keeping
 from glimb.tui.app import GlimbApp
 from glimb.tui.rungs import LENSES
 
 FIRST_SEEN = b"gear.sql"
 MANY, FEW = 20_000, 20
+CASES = 5_000
 MOST = 50.0
 """Milliseconds that no key should need."""
 TYPED = "a rung typed, run and painted"
@@ -110,7 +117,48 @@ def up() -> float:
     return took
 
 
+async def all_cases(root: Path) -> list[float]:
+    """Seconds from `a` until all cases are told: of the first time, which compiles, and of two more."""
+    app = GlimbApp(root)
+    found: list[float] = []
+    async with app.run_test(size=(160, 45)) as pilot:
+        survey = app.survey
+        await until(lambda: len(survey.rows) == CASES)
+        for _ in range(3):
+            await until(lambda: (survey.proof is not None and survey.proof.is_counted) or not found)
+            started = time.perf_counter()
+            app.post_message(events.Key("a", "a"))
+            await until(lambda: survey.asked > 0)
+            await until(lambda: survey.asked == 0)
+            await pilot._wait_for_screen(60)
+            found.append(time.perf_counter() - started)
+        assert all(row.verdict == "met" for row in survey.rows)
+    return found
+
+
+def against_run() -> None:
+    """Tell both, in one run, each with what is kept between runs."""
+    root, _ = projects(CASES)
+    environment = {**os.environ, "XDG_CACHE_HOME": str(root / "cache")}
+    environment.pop("PYTHONDONTWRITEBYTECODE", None)
+    command = [sys.executable, "-m", "glimb", "run", "-q"]
+    ran: list[float] = []
+    for _ in range(3):
+        started = time.perf_counter()
+        subprocess.run(command, cwd=root, env=environment, check=True, capture_output=True)
+        ran.append(time.perf_counter() - started)
+    os.environ["XDG_CACHE_HOME"] = environment["XDG_CACHE_HOME"]
+    with keeping(root):
+        shown = asyncio.run(all_cases(root))
+    pairs = ", ".join(f"{a:.1f} s beside {b:.1f} s ({a / b:.2f})" for a, b in zip(shown, ran, strict=True))
+    print(f"a over {CASES:,} cases, the first, second and third time, beside glimb run: {pairs}")
+
+
 def main() -> None:
+    gc.set_threshold(*GARBAGE)  # as the program runs
+    if sys.argv[1:] == ["all"]:
+        against_run()
+        return
     if sys.argv[1:] == ["up"]:
         print("up after", ", ".join(f"{up():.2f} s" for _ in range(5)))
         return

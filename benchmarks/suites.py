@@ -114,7 +114,7 @@ def rows() -> str:
 
 
 @cache
-def projects() -> tuple[Path, Path]:
+def projects(cases: int = CASES) -> tuple[Path, Path]:
     """Both, in folders of their own."""
     ours, theirs = Path(mkdtemp()), Path(mkdtemp())
     for name in ("schema", "routines", "fixtures/base", "cases"):
@@ -132,7 +132,7 @@ def projects() -> tuple[Path, Path]:
     functions = "".join(FUNCTION.format(**numbers(p)) for p in range(PROCEDURES))
     (theirs / "routines.py").write_text(functions)
     (theirs / "conftest.py").write_text(CONFTEST.format(tables=TABLES))
-    for first in range(0, CASES, CASES_A_FILE):
+    for first in range(0, cases, CASES_A_FILE):
         some = [numbers(n) for n in range(first, first + CASES_A_FILE)]
         (ours / f"cases/settle_{first:04}.sql").write_text("\n".join(CASE.format(**s) for s in some))
         tests = "from routines import *\n\n\n" + "".join(TEST.format(**s) for s in some)

@@ -70,8 +70,11 @@ def _facts(outcome: Outcome) -> Facts:
     }
 
 
+_encode = json.JSONEncoder(ensure_ascii=False).encode
+
+
 def _bounded(value: Any) -> str:
-    text = json.dumps(value, ensure_ascii=False)
+    text = _encode(value)
     return text if len(text) <= MOST_FACT else f"{text[:MOST_FACT]}… {sha256(text.encode()).hexdigest()[:12]}"
 
 
@@ -85,18 +88,26 @@ class Base:
         self.root = root
         self.cases: dict[str, list[Any]] = {}
         self.is_there = False
+        self._names: dict[Path, str] = {}
         with suppress(OSError, ValueError, EOFError):
             self.cases = json.loads(gzip.decompress((own_folder(root) / BASE).read_bytes()))
             self.is_there = True
 
     def key(self, path: Path, title: str, side: int) -> str:
-        file = path.relative_to(self.root).as_posix() if self.root and path.is_relative_to(self.root) else str(path)
+        file = self._names.get(path)
+        if file is None:
+            root = self.root
+            below = path.relative_to(root) if root is not None and path.is_relative_to(root) else None
+            file = self._names[path] = below.as_posix() if below is not None else str(path)
         return f"{file}|{title}|{side}"
 
     def differences(self, key: str, now: Iterable[Told]) -> Iterator[Difference] | None:
         """The rungs of a case that do something else; None for a case that was not there."""
         before = self.cases.get(key)
-        return _differences([_read(one) for one in before], list(now)) if before is not None else None
+        if before is None:
+            return None
+        old, new = [_read(one) for one in before], list(now)
+        return _differences(old, new) if old != new else iter(())
 
     def accept(self, cases: dict[str, tuple[Told, ...]]) -> None:
         """Make these cases as they are now part of the base. OSError when it cannot be written."""
@@ -112,7 +123,7 @@ class Base:
 
 
 def _read(one: list[Any]) -> Told:
-    return Told(str(one[0]), str(one[1]), dict(one[2]))
+    return Told(*one)
 
 
 def _hash(facts: Facts) -> str:

@@ -91,8 +91,8 @@ class Desk:
         before, self._stamps = self._stamps, self._stamps_now()
         changed = {path for path, _ in before ^ self._stamps} if before else set()
         self.study.drop(self.study.touched(changed) if changed else ())
-        self._counter.forget()
-        self._counter = Runner(self._counter.lets, covering=True)
+        if self._counter.refresh():
+            self._counter = Runner(self._counter.lets, covering=True)
         self.is_counted = False
 
     def _stamps_now(self) -> set[tuple[Path, float]]:
@@ -119,10 +119,11 @@ class Desk:
 
     def count(self, cases: Iterable[tuple[Script, Case]]) -> Iterator[None]:
         """Run cases once more and count what they try, one at each step; known when all have been run."""
+        before = self._counter.counts
         for script, case in cases:
             self._counter.run_case(script, case)
             yield
-        self.study.counts = self._counter.counts
+        self.study.counts = {place: one.since(before.get(place)) for place, one in self._counter.counts.items()}
         self.is_counted = True
 
     # -- what was shown

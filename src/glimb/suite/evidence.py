@@ -119,8 +119,9 @@ class Collector:
     def look(self, ladder: Ladder) -> None:
         """Take note of what the rungs of a recorded ladder show."""
         changed: dict[str, dict[Place, bool]] = {}
+        path, title = Path(ladder.source.name), ladder.case.title
         for rung in ladder.rungs:
-            self._look_at(rung, Where(Path(ladder.source.name), ladder.case.title, rung.number), changed)
+            self._look_at(rung, Where(path, title, rung.number), changed)
 
     def look_at(self, rung: Rung, path: Path) -> None:
         """Take note of what a rung alone shows."""
@@ -130,7 +131,7 @@ class Collector:
         self._where = where
         covered = _covered(rung)
         frames = [step for step in walk_steps(rung.steps) if step.frame is not None]
-        left = _left_by_exception(rung)
+        left = _left_by_exception(rung) if frames else set()
         for frame in frames:
             self._frame(frame, rung, covered, id(frame) in left)
         self._undone(rung, frames, covered, changed)

@@ -71,6 +71,15 @@ class Project(Record):
         folder = self.root / "fixtures" / name
         return sorted(p for p in folder.iterdir() if p.suffix in (".csv", ".sql"))
 
+    def state(self) -> frozenset[FileState]:
+        """The files that worlds are made of, as they are now."""
+        if self.root is None:
+            return frozenset()
+        folders = (os.walk(self.root / name) for name in ("schema", "routines", "fixtures"))
+        below = (os.path.join(folder, name) for walk in folders for folder, _, names in walk for name in names)
+        own = (str(self.root / name) for name in (FILE, "stamps.toml"))
+        return frozenset(filter(None, map(file_state, (*below, *own))))
+
     def stamp_files(self, fixtures: list[str]) -> list[Path]:
         """stamps.toml of the project and of some fixtures, where there is one."""
         if self.root is None:
@@ -83,6 +92,19 @@ class Project(Record):
         if self.root is not None and path.is_relative_to(self.root):
             return str(path.relative_to(self.root))
         return str(path)
+
+
+FileState = tuple[str, int, int, int]
+"""The path of a file, what it is stored as, when it was changed last, its size: what is written anew differs in it."""
+
+
+def file_state(path: Path | str) -> FileState | None:
+    """What a file is now; None for one that is not there."""
+    try:
+        told = os.stat(path)
+    except OSError:
+        return None
+    return str(path), told.st_ino, told.st_ctime_ns, told.st_size
 
 
 def read_text(path: Path | str) -> Source:

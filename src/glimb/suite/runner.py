@@ -16,7 +16,7 @@ from glimb.suite.case_run import CaseRun
 from glimb.suite.coverage import Counts, counted, merged
 from glimb.suite.ladder import Ladder, Rung
 from glimb.suite.letting import Lets
-from glimb.suite.project import Project, open_project
+from glimb.suite.project import FileState, Project, Settings, open_project
 from glimb.suite.results import CaseResult
 from glimb.suite.script import MAIN, Case, Script, StatementStep, Step
 from glimb.suite.world import build
@@ -32,6 +32,8 @@ class Runner:
         """What was counted in worlds that are gone."""
         self._projects: dict[Path, Project] = {}
         self._worlds: dict[tuple[Path | None, str], Engine | ProblemError] = {}
+        self._states: dict[Path | None, frozenset[FileState]] = {}
+        """The files of each project when its first world was built."""
         self._prepared: dict[Engine, Prepared] = {}
         """Of worlds in which the setup of a script has been done: what that was."""
         self._running: Engine | None = None
@@ -53,12 +55,22 @@ class Runner:
         self._projects.clear()
         self._forget_worlds()
 
+    def refresh(self) -> bool:
+        """Files may have changed: load everything anew where they have; whether that is so."""
+        self._projects.clear()
+        changed = any(Project(root, Settings()).state() != state for root, state in self._states.items())
+        if changed or any(isinstance(world, ProblemError) for world in self._worlds.values()):
+            self._forget_worlds()
+            return True
+        return False
+
     def _forget_worlds(self) -> None:
         self._counts = self.counts
         for world in self._worlds.values():
             if isinstance(world, Engine):
                 world.close()
         self._worlds.clear()
+        self._states.clear()
         self._prepared.clear()
 
     @property
@@ -78,6 +90,8 @@ class Runner:
         key = (project.root, fixture)
         found = self._worlds.get(key)
         if found is None:
+            if project.root not in self._states:
+                self._states[project.root] = project.state()
             try:
                 found = build(project, fixture)
                 if self.covering:

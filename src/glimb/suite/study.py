@@ -40,12 +40,13 @@ class Study:
         if result.case is None:
             return
         key = result.script.path, result.case.title
-        collector, files = Collector(), {result.script.path}
+        collector, names = Collector(), set[str]()
         for ladder in result.ladders:
             collector.look(ladder)
             for rung in ladder.rungs:
-                files |= {Path(s.frame.source.name) for s in walk_steps(rung.steps) if s.frame is not None}
+                names |= {s.frame.source.name for s in walk_steps(rung.steps) if s.frame is not None}
                 rung.forget_steps()
+        files = {result.script.path, *map(Path, names)}
         if key in self._seen:
             self._all = None
         elif self._all is not None:

@@ -193,7 +193,7 @@ class SurveyView(Page):
 
     def _draw_grid(self) -> None:
         colours = self.app.colours
-        shown = {row.file: self.app.shown(Path(row.file)) for row in self.proof.rows}
+        shown = {file: self.app.shown(Path(file)) for file in {row.file for row in self.proof.rows}}
         self.grid.show_rows(self.proof.rows, shown, colours)
         self.grid_head.update(self.grid.head(colours))
 

@@ -14,9 +14,10 @@ from glimb.lang.problem import ProblemError
 from glimb.report.since import Base, Difference, rungs_of
 from glimb.suite.choosing import read_any
 from glimb.suite.letting import Lets
-from glimb.suite.project import Project, open_project
+from glimb.suite.project import FileState, Project, file_state, open_project
 from glimb.suite.results import CaseResult
 from glimb.suite.script import Script
+from glimb.suite.sheets import is_sheet
 from glimb.tui.benchwork import BenchWork
 from glimb.tui.messages import (
     CaseDone,
@@ -37,6 +38,8 @@ class Worker(BenchWork):
 
     def __init__(self, owner: MessagePump, project: Project, lets: Lets | None = None) -> None:
         super().__init__(owner, project, lets)
+        self._known: dict[Path, tuple[FileState | None, Script]] = {}
+        """Scripts that have been read, each with what its file was then."""
         self._base: Base | None = None
         """What the cases did in the run that was accepted; None until it is needed."""
         self._thread.start()
@@ -71,7 +74,7 @@ class Worker(BenchWork):
         if self._behind:
             self._behind.clear()
             self._post(RunEnded(0, False))
-        self._runner.forget()
+        self._runner.refresh()
         self.desk.forget()
         with suppress(ProblemError):
             root = self._project_there.root
@@ -86,14 +89,25 @@ class Worker(BenchWork):
         scripts: list[Script] = []
         told, count = time.monotonic(), 0
         for path in paths:
-            scripts.append(read_any(path))
+            scripts.append(self._script(path))
             if time.monotonic() > told + TOLD_SECONDS:
                 self._post(ScriptsRead(scripts[count:], None))
                 told, count = time.monotonic(), len(scripts)
             yield
+        self._known = {path: one for path, one in self._known.items() if path in paths}
         self.desk.study.keep_only((script.path, case.title) for script in scripts for case in script.cases)
         self.desk.scripts = scripts
         self._post(ScriptsRead(scripts[count:], paths))
+
+    def _script(self, path: Path) -> Script:
+        """A script, or a call sheet as one; a script whose file has not changed is the one of before."""
+        state = file_state(path)
+        known = self._known.get(path)
+        if known is not None and known[0] == state is not None and not is_sheet(path):
+            return known[1]
+        script = read_any(path)
+        self._known[path] = state, script
+        return script
 
     def _run(self, cases: list[tuple[CaseId, Script]], counting: list[Script] | None) -> Iterator[None]:
         count, told = 0, time.monotonic()
