@@ -85,7 +85,7 @@ def run(given: argparse.Namespace) -> int:
 def cases_of(given: argparse.Namespace) -> list[Chosen]:
     """The cases that are meant; ProblemError where there is none, or a host variable is wrong."""
     from glimb.lang.problem import Problem, ProblemError
-    from glimb.suite.choosing import chosen
+    from glimb.suite.choosing import chosen, meant
     from glimb.suite.letting import check_lets, read_lets
 
     word = given.words[-1] if given.words else ""
@@ -98,7 +98,7 @@ def cases_of(given: argparse.Namespace) -> list[Chosen]:
             Problem("58030", "there are no scripts here", hint="a project has glimb.toml and cases/*.sql")
         )
     check_lets(read_lets(given.let), [one.script for one in every])
-    some = chosen(paths, word) if word else every
+    some = meant(every, word) if word else every
     if not any(one.cases or one.script.problems for one in some):
         raise ProblemError(Problem("42704", f"no case has `{word}` in its title, file or tags"))
     return some

@@ -26,23 +26,25 @@ class Chosen(NamedTuple):
     cases: list[int]
 
 
-def chosen(paths: Iterable[str], word: str = "") -> list[Chosen]:
-    """Scripts, with the cases that a word means and, of `FILE:LINE`, those that stand at the line."""
-    test = word_test(word)
+def chosen(paths: Iterable[str]) -> list[Chosen]:
+    """Scripts with their cases; of `FILE:LINE`, the case that stands at the line."""
     found: list[Chosen] = []
     for text in paths:
         path, line = _path_and_line(text)
         for script in map(read_any, script_paths([path])):
-            cases = [
-                number
-                for number, case in enumerate(script.cases)
-                if test(_words(script, case)) and (not line or _holds(script, case, line))
-            ]
+            cases = [n for n, case in enumerate(script.cases) if not line or _holds(script, case, line)]
             if cases or script.problems:
                 found.append(Chosen(script, cases))
             elif line:
                 raise ProblemError(Problem("42704", f"no case stands at line {line} of {path}"))
     return found
+
+
+def meant(some: Iterable[Chosen], word: str) -> list[Chosen]:
+    """Of these cases, those that a word means."""
+    test = word_test(word)
+    left = (Chosen(s, [n for n in cases if test(_words(s, s.cases[n]))]) for s, cases in some)
+    return [one for one in left if one.cases or one.script.problems]
 
 
 def read_any(path: Path) -> Script:
