@@ -113,3 +113,35 @@ def test_a_routine_that_cannot_be_bound_is_told_as_such(tmp_path: Path) -> None:
     path.write_text(script)
     (result,) = Runner().run_script(read_script(path))
     assert result.verdict == "met", [v.seen for r in (result.ladder.rungs if result.ladder else []) for v in r.slips]
+
+
+def test_worlds_of_changed_files(tmp_path: Path) -> None:
+    """A runner that reads its files again loads a world anew when any of them has changed, and only then."""
+    texts = {
+        "glimb.toml": 'fixture = "base"\n',
+        "schema/hut.sql": "CREATE TABLE hut (id INTEGER PRIMARY KEY);\n",
+        "routines/a/one.sql": "CREATE FUNCTION one() RETURNS INTEGER RETURN 1;\n",
+        "fixtures/base/hut.csv": "id\n1\n",
+        "fixtures/base/more.sql": "INSERT INTO hut VALUES (2);\n",
+        "stamps.toml": "",
+    }
+    for name, text in texts.items():
+        (tmp_path / name).parent.mkdir(parents=True, exist_ok=True)
+        (tmp_path / name).write_text(text)
+    runner = Runner()
+    for name in texts:
+        world = runner.world(open_project(tmp_path), "base")
+        assert not runner.refresh()
+        assert runner.world(open_project(tmp_path), "base") is world
+        (tmp_path / name).write_text(texts[name])
+        assert runner.refresh(), name
+        assert runner.world(open_project(tmp_path), "base") is not world
+    (tmp_path / "fixtures/base/more.sql").unlink()
+    (tmp_path / "schema/new.sql").write_text("CREATE TABLE hat (id INTEGER);\n")
+    assert runner.refresh()
+    assert "hat" in runner.world(open_project(tmp_path), "base").catalog.relations
+    (tmp_path / "schema/new.sql").write_text("CREATE TABLE;\n")
+    for _ in range(2):  # what could not be loaded is tried again
+        assert runner.refresh()
+        with pytest.raises(ProblemError):
+            runner.world(open_project(tmp_path), "base")

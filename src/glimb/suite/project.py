@@ -72,13 +72,15 @@ class Project(Record):
         return sorted(p for p in folder.iterdir() if p.suffix in (".csv", ".sql"))
 
     def state(self) -> frozenset[FileState]:
-        """The files that worlds are made of, as they are now."""
+        """The files that worlds are made of, as they are now; nothing where they cannot be listed."""
         if self.root is None:
             return frozenset()
-        folders = (os.walk(self.root / name) for name in ("schema", "routines", "fixtures"))
-        below = (os.path.join(folder, name) for walk in folders for folder, _, names in walk for name in names)
-        own = (str(self.root / name) for name in (FILE, "stamps.toml"))
-        return frozenset(filter(None, map(file_state, (*below, *own))))
+        try:
+            of_fixtures = [path for name in self.fixtures() for path in (self.root / "fixtures" / name).iterdir()]
+            listed = [*self.files("schema"), *self.files("routines"), *of_fixtures]
+        except OSError:
+            return frozenset()
+        return frozenset(filter(None, map(file_state, [*listed, self.root / FILE, self.root / "stamps.toml"])))
 
     def stamp_files(self, fixtures: list[str]) -> list[Path]:
         """stamps.toml of the project and of some fixtures, where there is one."""
