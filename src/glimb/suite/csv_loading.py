@@ -22,7 +22,7 @@ from glimb.engine.values.types import CLOB, Type, assignable, source_of
 from glimb.lang.parser import parse_expression
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
-from glimb.suite.csv_reading import Field, read_columns, read_csv
+from glimb.suite.csv_reading import Field, UnusualError, read_columns, read_csv
 from glimb.suite.expectations.line import constant_of
 
 MOST_PROBLEMS = 20
@@ -40,24 +40,24 @@ def load_csv(engine: Engine, source: Source, name: str, loader: str) -> None:
 
 def _loaded_whole(engine: Engine, source: Source, table: Table, loader: str) -> bool:
     """Load a file column by column, if that can be done."""
-    read = read_columns(source.text)
-    if read is None:
-        return False
-    header, columns = read
-    names = [(name or "").strip().lower() for name in header]
-    given = dict(zip(names, columns, strict=True))
-    if len(given) != len(names) or not given.keys() <= table.positions.keys() or not columns[0]:
-        return False
-    rows = len(columns[0])
     session = engine.session(loader)
-    made: list[list[Any]] = []
-    for column in table.columns:
-        values = _values(column, given.get(column.name), rows)
-        if values is None:
+    try:
+        header, parts = read_columns(source.text)
+        names = [(name or "").strip().lower() for name in header]
+        if len(set(names)) < len(names) or not table.positions.keys() >= set(names):
             return False
-        made.append(values)
-        session.watch()
-    if not fill(session, table, made):
+        made: list[list[Any]] = [[] for _ in table.columns]
+        for columns in parts:
+            given = dict(zip(names, columns, strict=True))
+            for values, column in zip(made, table.columns, strict=True):
+                more = _values(column, given.get(column.name), len(columns[0]))
+                if more is None:
+                    return False
+                values += more
+            session.watch()
+    except UnusualError:
+        return False
+    if not made[0] or not fill(session, table, made):
         return False
     for name in names:
         _go_on_behind(table, table.positions[name])
@@ -118,7 +118,7 @@ def _load_by_row(engine: Engine, source: Source, table: Table, loader: str) -> N
 def _go_on_behind(table: Table, position: int) -> None:
     """An identity column whose values come from the file goes on behind the last of them."""
     identity = table.columns[position].identity
-    values = [row[position] for row in table.scan()]
+    values = [row[position] for row in table.scan()] if identity is not None else []
     if identity is not None and values:
         identity.next = (max(values) if identity.increment > 0 else min(values)) + identity.increment
 

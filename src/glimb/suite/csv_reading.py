@@ -8,12 +8,16 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from itertools import chain
 
 from glimb.lang.node import Record
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source, Span
 
 _FIELD = r'("(?:[^"]|"")*"|[^",\n]*)(,|\n|\Z)'
+
+AT_ONCE = 1_000_000
+"""Characters of which the fields are texts at the same time."""
 
 
 class Field(Record):
@@ -66,40 +70,58 @@ def _quoted_field(source: Source, start: int) -> tuple[int, str]:
         at = quote + 2
 
 
-def read_columns(text: str) -> tuple[list[str | None], list[list[str | None]]] | None:
-    """The header and the columns below it; None where a line has another number of fields than the header, or anything
-    else is unusual."""
-    records = _quoted_records(text) if '"' in text else list(_plain_records(text))
-    if not records:
-        return None
-    header, *rows = records
-    if any(len(row) != len(header) for row in rows):
-        return None
-    columns = [list(column) for column in zip(*rows, strict=True)] or [[] for _ in header]
-    return header, columns
+class UnusualError(Exception):
+    """A text that `read_columns` leaves to `read_csv`."""
 
 
-def _plain_records(text: str) -> Iterator[list[str | None]]:
+Records = list[list[str | None]]
+
+
+def read_columns(text: str) -> tuple[list[str | None], Iterator[list[list[str | None]]]]:
+    """The header, and the columns below it, some thousand rows at a time: a large file is never there as texts of all
+    its fields. UnusualError where a line has another number of fields than the header, or anything else is unusual."""
+    parts = _quoted_records(text) if '"' in text else _plain_records(text)
+    first = next(parts, None)
+    if first is None:
+        raise UnusualError
+    header = first.pop(0)
+
+    def columns(records: Records) -> list[list[str | None]]:
+        if records and set(map(len, records)) != {len(header)}:
+            raise UnusualError
+        return [list(column) for column in zip(*records, strict=True)]
+
+    return header, (columns(part) for part in chain((first,), parts) if part)
+
+
+def _plain_records(text: str) -> Iterator[Records]:
     """Records of a text without quotes."""
     may_be_null = (
         ",," in text or ",\n" in text or "\n," in text or "NULL" in text or text[:1] == "," or text[-1:] == ","
     )
-    for line in text.split("\n"):
-        if line and line != "NULL":
-            fields: list[str | None] = line.split(",")  # type: ignore[assignment]
-            yield [None if f in ("", "NULL") else f for f in fields] if may_be_null else fields
+    at = 0
+    while at < len(text):
+        end = text.find("\n", at + AT_ONCE)
+        end = end if end >= 0 else len(text)
+        lines = [line for line in text[at:end].split("\n") if line and line != "NULL"]
+        records: Records = [line.split(",") for line in lines]  # type: ignore[misc]
+        if may_be_null:
+            records = [[None if field in ("", "NULL") else field for field in record] for record in records]
+        if records:
+            yield records
+        at = end + 1
 
 
-def _quoted_records(text: str) -> list[list[str | None]] | None:
-    """Records of a text in which some fields stand in quotes; None where something stands between a quote and the end
-    of its field."""
-    records: list[list[str | None]] = []
+def _quoted_records(text: str) -> Iterator[Records]:
+    """Records of a text in which some fields stand in quotes; UnusualError where something stands between a quote and
+    the end of its field."""
+    records: Records = []
     record: list[str | None] = []
-    behind = 0
+    behind = told = 0
     for match in re.finditer(_FIELD, text):
         start, end = match.span()
         if start != behind:
-            return None
+            raise UnusualError
         behind = end
         raw, sign = match.groups()
         if raw[:1] == '"':
@@ -110,4 +132,10 @@ def _quoted_records(text: str) -> list[list[str | None]] | None:
             if record != [None]:
                 records.append(record)
             record = []
-    return records if behind == len(text) else None
+            if records and end > told + AT_ONCE:
+                yield records
+                records, told = [], end
+    if behind != len(text):
+        raise UnusualError
+    if records:
+        yield records

@@ -7,7 +7,6 @@ by row (NOT NULL, CHECK, keys, references); where something is wrong, or in the 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from itertools import repeat
 from operator import add, itemgetter
 from typing import Any
@@ -24,18 +23,20 @@ MANY = 20
 """From so many rows on, they are looked at together."""
 
 
-def fill(session: Session, table: Table, columns: Sequence[Sequence[Any]]) -> bool:
-    """Store rows, given by columns, in an empty table; whether that could be done. Raises 5B005 when all tables
-    together hold too much."""
+def fill(session: Session, table: Table, columns: list[list[Any]]) -> bool:
+    """Store rows, given by columns, in an empty table; whether that could be done. The columns are used up. Raises
+    5B005 when all tables together hold too much."""
     if table.rows or table.writers or not _is_plain(session, table):
         return False
     first = table.next_id
     rows: list[Row] = list(zip(*columns, range(first, first + len(columns[0])), strict=True))
-    keys = [_keys(index, rows) for index in table.indexes]
-    if not _are_valid(session, table, rows) or not _are_new(table, keys):
+    columns.clear()
+    if not _are_valid(session, table, rows):
         return False
+    keys = [_keys(index, rows) for index in table.indexes]
     table.put_new(rows, keys)
-    if not all(_refer(table, number) for number in range(len(table.foreign))):
+    are_new = all(len(i.map) == len(k) for i, (k, _) in zip(table.indexes, keys, strict=True) if i.unique)
+    if not are_new or not all(_refer(table, number) for number in range(len(table.foreign))):
         table.rows = {}
         for index in table.indexes:
             index.map = {}

@@ -13,6 +13,9 @@ from typing import Any
 
 from glimb.engine.values.types import Type
 
+FEW = 400
+"""Of so many texts at the start one sees whether a column repeats itself."""
+
 
 def column_values(texts: Sequence[str | None], type_: Type) -> list[Any] | None:
     """The values of a column, in order; None where one has to be looked at alone."""
@@ -24,7 +27,14 @@ def column_values(texts: Sequence[str | None], type_: Type) -> list[Any] | None:
         return [None if t is None else next(values) for t in texts]
     present: list[str] = texts  # type: ignore[assignment]
     convert = _CONVERSIONS.get(type_.kind)
-    return convert(present, type_) if convert is not None else None
+    if convert is None:
+        return None
+    few = len(present) > FEW and 2 * len(set(present[:FEW])) < FEW
+    different = list(dict.fromkeys(present)) if few else present
+    if 2 * len(different) > len(present):
+        return convert(present, type_)
+    made = convert(different, type_)  # what stands often is made once, and kept once
+    return list(map(dict(zip(different, made, strict=True)).__getitem__, present)) if made is not None else None
 
 
 def _all_match(pattern: str, texts: list[str]) -> bool:
@@ -66,14 +76,12 @@ def _timestamps(texts: list[str], type_: Type) -> list[datetime] | None:
 
 
 def _moments(texts: list[str], pattern: str, convert: Callable[[str], Any]) -> list[Any] | None:
-    """There are fewer days than rows: each is made once."""
     if texts and not _all_match(pattern, texts):
         return None
     try:
-        known = {text: convert(text) for text in set(texts)}
+        return [convert(text) for text in texts]
     except ValueError:
         return None
-    return [known[text] for text in texts]
 
 
 def _booleans(texts: list[str], type_: Type) -> list[bool] | None:
