@@ -202,20 +202,21 @@ class LockTable:
     def release(self, session: LockOwner, resources: list[Resource]) -> list[LockOwner]:
         """Give locks up; gives the sessions that have got theirs by it, in order."""
         woken: list[LockOwner] = []
-        held = session.held
+        locks, held = self.locks, session.held
+        if len(resources) == len(held):
+            held = {}
+        else:
+            for resource in resources:
+                held.pop(resource, None)
+        session.hold_only(held)
         for resource in resources:
-            lock = self.locks[resource]
-            if resource in held:
-                del held[resource]
-            if lock.is_shared:
-                del self.locks[resource]
-                continue
-            lock.holders.pop(session, None)
-            if lock.queue or lock.holders:
-                woken += self._grant(resource, lock)
+            lock = locks[resource]
+            if not lock.is_shared:
+                lock.holders.pop(session, None)
+            if lock.is_shared or not (lock.queue or lock.holders):
+                del locks[resource]
             else:
-                del self.locks[resource]
-        session.hold_only(session.held)
+                woken += self._grant(resource, lock)
         return woken
 
     def _grant(self, resource: Resource, lock: Lock) -> list[LockOwner]:
