@@ -26,6 +26,12 @@ def _item() -> re.Pattern[str]:
     return re.compile(rf"([(,])\s*+(?:{literals})(?:\s*+(\)))?+")
 
 
+@cache
+def _texts() -> re.Pattern[str]:
+    """The same, with the whole literal as one text: twice as quick."""
+    return re.compile(rf"([(,])\s*+({PLAIN_NUMBER}|{PLAIN_STRING}|{PLAIN_NULL}|{PLAIN_DATE})")
+
+
 class Column(NamedTuple):
     """The texts of a column, None for NULL, and the kinds of literals that there are."""
 
@@ -43,11 +49,11 @@ class WrittenRows(Sequence[Row]):
 
     def columns(self, width: int) -> list[Column] | None:
         """The rows by column; None when one has not this width."""
-        items: list[Item] = _item().findall(self._text)
-        opening = [item[0] for item in items]
+        items: list[tuple[str, str]] = _texts().findall(self._text)
+        opening = [sign for sign, _ in items]
         if len(items) % width or opening.count("(") * width != len(items) or set(opening[::width]) != {"("}:
             return None
-        return [_column(items[at::width]) for at in range(width)]
+        return [_column([text for _, text in items[at::width]]) for at in range(width)]
 
     @property
     def rows(self) -> tuple[Row, ...]:
@@ -94,21 +100,28 @@ class WrittenRows(Sequence[Row]):
 
 def _literal(item: Item) -> tuple[str, str]:
     """The kind and value of a literal."""
-    _, number, text, null, date, _ = item
-    if number:
-        return "decimal" if "." in number else "integer", number
-    if null:
-        return "null", ""
-    quoted = text or date[date.index("'") :]
-    return "string" if text else "date", quoted[1:-1].replace("''", "'")
+    return _kind_and_value("".join(item[1:5]))
 
 
-def _column(items: list[Item]) -> Column:
-    numbers = [item[1] for item in items]
-    if all(numbers):
-        return Column([*numbers], frozenset(("decimal", "integer") if "." in "".join(numbers) else ("integer",)))
-    texts = [item[2] for item in items]
-    if all(texts):
+def _kind_and_value(text: str) -> tuple[str, str]:
+    match text[0]:
+        case "'":
+            return "string", text[1:-1].replace("''", "'")
+        case "n" | "N":
+            return "null", ""
+        case "d" | "D":
+            return "date", text[text.index("'") + 1 : -1].replace("''", "'")
+    return "decimal" if "." in text else "integer", text
+
+
+NUMBER_STARTS = frozenset("-.0123456789")
+
+
+def _column(texts: list[str]) -> Column:
+    starts = {text[0] for text in texts}
+    if starts <= NUMBER_STARTS:
+        return Column([*texts], frozenset(("decimal", "integer") if "." in "".join(texts) else ("integer",)))
+    if starts == {"'"}:
         return Column([text[1:-1].replace("''", "'") for text in texts], frozenset(("string",)))
-    found = [_literal(item) for item in items]
+    found = [_kind_and_value(text) for text in texts]
     return Column([None if kind == "null" else value for kind, value in found], frozenset(kind for kind, _ in found))
