@@ -46,13 +46,13 @@ class Store:
             self.keep(kind, text, pickle.dumps(made, pickle.HIGHEST_PROTOCOL))
         return made
 
-    def code(self, name: str, text: str) -> CodeType:
-        """A text of Python, compiled."""
+    def code(self, name: str, text: str, make: Callable[[], CodeType]) -> CodeType:
+        """A text of Python, compiled, or as it was compiled before."""
         known = self.value(f"code {name}", text)
         if known is not None:
             found: CodeType = marshal.loads(known)
             return found
-        made = compile(text, name, "exec")
+        made = make()
         self.keep(f"code {name}", text, marshal.dumps(made))
         return made
 

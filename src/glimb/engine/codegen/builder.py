@@ -167,9 +167,7 @@ def loaded(code: GeneratedCode, names: dict[str, Any]) -> dict[str, Any]:
     """The namespace in which code has run, with what all units may name. What Python cannot compile is 54001."""
     namespace = {**RUNTIME, **names, **code.constants, "SPANS": code.spans}
     try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore")
-            exec(_compiled(code.filename, code.text), namespace)
+        exec(_compiled(code.filename, code.text), namespace)
     except (SyntaxError, RecursionError, MemoryError) as error:
         if isinstance(error, SyntaxError) and "nested" not in str(error) and "indent" not in str(error):
             raise
@@ -181,12 +179,19 @@ def loaded(code: GeneratedCode, names: dict[str, Any]) -> dict[str, Any]:
 def _compiled(name: str, text: str) -> CodeType:
     """A text of Python, compiled, or as it was compiled before."""
     store = in_use()
-    return store.code(name, text) if store is not None else _compiled_once(name, text)
+    return (
+        store.code(name, text, lambda: _compiled_now(name, text)) if store is not None else _compiled_once(name, text)
+    )
 
 
-@lru_cache(maxsize=256)
-def _compiled_once(name: str, text: str) -> CodeType:
-    return compile(text, name, "exec")
+def _compiled_now(name: str, text: str) -> CodeType:
+    """What is written by a program may look odd: Python's warnings are for those who write by hand."""
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        return compile(text, name, "exec")
+
+
+_compiled_once = lru_cache(maxsize=256)(_compiled_now)
 
 
 class Function:
