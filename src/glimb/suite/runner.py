@@ -216,7 +216,7 @@ def _in_the_way(engine: Engine, ladders: list[Ladder]) -> list[Problem]:
     failures = [rung.last.failure for ladder in ladders for rung in ladder.rungs if rung.slips]
     met = {_place(p) for f in failures if f is not None for p in f.problems}
     missing = any(f is not None and f.sqlstate in ("42883", "42884") for f in failures)
-    return [p for p in engine.problems() if missing or _place(p) in met]
+    return [p for p in engine.problems() if missing or _place(p) in met] if missing or met else []
 
 
 def _place(problem: Problem) -> tuple[str, int, str]:
