@@ -74,9 +74,11 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
     elif isinstance(node.query.body, R.Rows) and constant_rows(node.query.body) is None:
         writer.body(node.query.body, lambda texts: function.line(f"w.insert(({row(texts)},))"))
     else:
-        rows = writer.rows(node.query)
+        rows = _rows_to_insert(writer, node.query)
         made = row([f"r[{i}]" for i in range(len(node.positions))])
-        if all(isinstance(value, R.Const) for value in defaults.values()):
+        if node.positions == tuple(range(len(table.columns))):
+            function.line(f"insert_all(w, {rows})")
+        elif all(isinstance(value, R.Const) for value in defaults.values()):
             function.line(f"insert_all(w, [({made},) for r in {rows}])")
         else:  # a default may draw a value, which must not be drawn for a row behind one that fails
             with function.indented(f"for r in {rows}:"):
@@ -84,6 +86,14 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
     function.line("return w.finish()")
     _done(function)
     return function.name, list(writer.free)
+
+
+def _rows_to_insert(writer: QueryWriter, query: R.Query) -> str:
+    """The rows of a query in a list; those that are known as they are."""
+    known = constant_rows(query.body) if isinstance(query.body, R.Rows) else None
+    if known is None or query.order or query.fetch is not None or query.offset is not None:
+        return writer.rows(query)
+    return writer.unit.constant(known, "ROWS")
 
 
 def _find_rows(function: Function, writer: QueryWriter, table: Any, source: int, where: R.Expr | None) -> None:

@@ -14,6 +14,8 @@ from glimb.engine.values.origins import GeneratedCode
 from glimb.lang.source import Source, Span
 from glimb.store import in_use
 
+MOST = 4_000
+"""Characters of what a unit is made for: a longer statement is mostly the rows that it stores."""
 Loaded = tuple[GeneratedCode, Any]
 """A unit, and what was kept beside it."""
 
@@ -36,7 +38,7 @@ class KeptUnits:
 
     def unit(self, of: str, source: Source, start: int, make: Callable[[], Loaded]) -> Loaded:
         """The unit for something that stands at a place, as it was kept, or made now and kept: `of` says what it is."""
-        store = in_use() if self._is_so else None
+        store = in_use() if self._is_so and len(of) < MOST else None
         if store is None:
             return make()
         name = f"{self.texts} {of}"
