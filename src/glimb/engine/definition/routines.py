@@ -11,7 +11,7 @@ from glimb.engine.catalog.objects import (
 )
 from glimb.engine.definition.context import Definition
 from glimb.lang import tree
-from glimb.lang.node import holds, replace
+from glimb.lang.node import replace, walk
 from glimb.lang.problem import nearest
 
 
@@ -81,7 +81,8 @@ def make_routine(d: Definition, node: tree.CreateRoutine) -> Routine:
             assign(d.binder, expression(d.binder, parameter.default), type_, parameter.default, parameter.name)
         parameters.append(ParameterInfo(parameter.name, type_, parameter.mode, parameter.default))
     returns = d.binder.type(node.returns) if node.returns is not None else None
-    if (node.returns or node.table) and not holds(node.body, tree.Return):
+    parts = walk(node.body, (tree.Expression,)) if node.returns or node.table else ()
+    if parts and not any(isinstance(part, tree.Return) for part in parts):
         d.binder.fail("42601", f"the body of {node.name[-1]} has no RETURN", node)
     table = tuple((c.name, d.binder.type(c.type)) for c in node.table)
     return Routine(node, d.source, tuple(parameters), returns, table)
