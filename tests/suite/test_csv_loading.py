@@ -10,10 +10,11 @@ import pytest
 from amounts import amount
 from glimb.engine.engine import Engine
 from glimb.engine.storage.table import Table
+from glimb.engine.values import column_texts
 from glimb.lang.parser import parse
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
-from glimb.suite import csv_loading
+from glimb.suite import csv_loading, csv_reading
 from glimb.suite.world import LOADER
 
 SCHEMA = """
@@ -86,6 +87,8 @@ def made(random_: random.Random, wild: float) -> list[tuple[str, str]]:
 def test_columns_against_rows(seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
     random_ = random.Random(seed)
     files = made(random_, random_.choice((0.0, 0.02, 0.1, 0.5)))
+    monkeypatch.setattr(csv_reading, "AT_ONCE", random_.choice((1, 40, csv_reading.AT_ONCE)))
+    monkeypatch.setattr(column_texts, "FEW", random_.choice((3, column_texts.FEW)))
     by_column = loaded(files)
     monkeypatch.setattr(csv_loading, "_loaded_whole", lambda *_: False)
     assert by_column == loaded(files), files

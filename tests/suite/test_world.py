@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from glimb.lang.problem import ProblemError
-from glimb.suite.project import open_project
+from glimb.suite.project import find_root, open_project
 from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
 from glimb.suite.world import build
@@ -113,6 +113,17 @@ def test_a_routine_that_cannot_be_bound_is_told_as_such(tmp_path: Path) -> None:
     path.write_text(script)
     (result,) = Runner().run_script(read_script(path))
     assert result.verdict == "met", [v.seen for r in (result.ladder.rungs if result.ladder else []) for v in r.slips]
+
+
+def test_a_folder_is_shown_as_it_is_given(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    (tmp_path / "near").mkdir()
+    root = project(tmp_path / "far", {})
+    monkeypatch.chdir(tmp_path / "near")
+    for given in (Path("../far/cases"), "../far"):
+        assert str(find_root(given)) == f"{tmp_path}/near/../far"
+    assert find_root("") is find_root(".") is None
+    monkeypatch.chdir(root)
+    assert find_root(".") == find_root("cases/x.sql") == root
 
 
 def test_worlds_of_changed_files(tmp_path: Path) -> None:

@@ -102,7 +102,7 @@ def _project(given: argparse.Namespace) -> Project:
         if found.root is None:
             raise ProblemError(Problem("58030", f"{given.project} is no project: it has no glimb.toml"))
     elif not given.no_project:
-        found = open_project("." if given.file == "-" else os.path.dirname(os.path.abspath(given.file)))
+        found = open_project("." if given.file == "-" else os.path.dirname(given.file) or ".")
     if given.fixture and found.root is None:
         raise ProblemError(Problem("58030", "--fixture needs a project", hint="--project DIR names one"))
     return found

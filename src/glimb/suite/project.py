@@ -130,7 +130,7 @@ def decoded(content: bytes, name: str) -> str:
 
 def find_root(path: Path | str) -> Path | None:
     """The nearest folder, from `path` upwards, that holds glimb.toml."""
-    folder, before = os.path.abspath(path), ""
+    folder, before = os.path.join(os.getcwd(), path), ""  # as it is given: places are shown as they were written
     while folder != before:
         if os.path.isfile(os.path.join(folder, FILE)):
             from pathlib import Path  # slow to import, and not needed outside a project

@@ -36,8 +36,10 @@ def build(project: Project, fixture: str) -> Engine:
     _load_routines(engine, routines, late)
     stamps = _load_stamps(engine, project, fixture)
     if in_use() is not None:
-        texts = (part for source in (*schema, *routines) for part in (source.name, source.text))
-        engine.compiler.units.kept.stand_for(digest(*texts, *stamps))
+        texts = (
+            part for source in (*schema, *routines, *map(read_text, stamps)) for part in (source.name, source.text)
+        )
+        engine.compiler.units.kept.stand_for(digest(*texts))
     load_fixture(engine, project, fixture)
     engine.set_base()
     return engine
@@ -59,9 +61,9 @@ def schema_problems(project: Project) -> list[Problem]:
     return problems
 
 
-def _load_stamps(engine: Engine, project: Project, fixture: str) -> list[str]:
+def _load_stamps(engine: Engine, project: Project, fixture: str) -> list[Path]:
     """The stamps of the project, and those of the fixture and of the ones it stands on, which come before them; gives
-    the texts that say them."""
+    their files."""
     found: dict[str, Any] = {}
     paths = project.stamp_files(list(_layers(project, fixture)) if fixture else [])
     for path in paths:
@@ -72,7 +74,7 @@ def _load_stamps(engine: Engine, project: Project, fixture: str) -> list[str]:
         from glimb.suite.stamps import define_stamps
 
         define_stamps(engine, found)
-    return [read_text(path).text for path in paths]
+    return paths
 
 
 def _layers(project: Project, fixture: str, above: tuple[str, ...] = ()) -> Iterator[str]:

@@ -94,7 +94,8 @@ class Worker(BenchWork):
                 self._post(ScriptsRead(scripts[count:], None))
                 told, count = time.monotonic(), len(scripts)
             yield
-        self._known = {path: one for path, one in self._known.items() if path in paths}
+        there = set(paths)
+        self._known = {path: one for path, one in self._known.items() if path in there}
         self.desk.study.keep_only((script.path, case.title) for script in scripts for case in script.cases)
         self.desk.scripts = scripts
         self._post(ScriptsRead(scripts[count:], paths))

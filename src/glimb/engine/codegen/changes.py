@@ -69,12 +69,15 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
         given = dict(zip(node.positions, texts, strict=True))
         return ", ".join(given[i] if i in given else writer.value(defaults[i]) for i in range(len(table.columns)))
 
-    if node.query is None:
+    query = node.query
+    known = constant_rows(query.body) if query is not None and isinstance(query.body, R.Rows) else None
+    if query is None:
         function.line(f"w.insert(({row([])},))")
-    elif isinstance(node.query.body, R.Rows) and constant_rows(node.query.body) is None:
-        writer.body(node.query.body, lambda texts: function.line(f"w.insert(({row(texts)},))"))
+    elif isinstance(query.body, R.Rows) and known is None:
+        writer.body(query.body, lambda texts: function.line(f"w.insert(({row(texts)},))"))
     else:
-        rows = _rows_to_insert(writer, node.query)
+        is_bare = not query.order and query.fetch is None and query.offset is None
+        rows = unit.constant(known, "ROWS") if known is not None and is_bare else writer.rows(query)
         made = row([f"r[{i}]" for i in range(len(node.positions))])
         if node.positions == tuple(range(len(table.columns))):
             function.line(f"insert_all(w, {rows})")
@@ -86,14 +89,6 @@ def write_insert(unit: Unit, node: R.InsertStmt) -> tuple[str, list[R.Expr]]:
     function.line("return w.finish()")
     _done(function)
     return function.name, list(writer.free)
-
-
-def _rows_to_insert(writer: QueryWriter, query: R.Query) -> str:
-    """The rows of a query in a list; those that are known as they are."""
-    known = constant_rows(query.body) if isinstance(query.body, R.Rows) else None
-    if known is None or query.order or query.fetch is not None or query.offset is not None:
-        return writer.rows(query)
-    return writer.unit.constant(known, "ROWS")
 
 
 def _find_rows(function: Function, writer: QueryWriter, table: Any, source: int, where: R.Expr | None) -> None:

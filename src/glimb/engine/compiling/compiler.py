@@ -87,20 +87,14 @@ class Compiler:
         key = (text, around, types, for_cursor, outside)
         compiled = known.get(key)
         if compiled is None:
-            if place is None and types is None and not (for_cursor or self.shared.plain or outside):
+            is_alone = place is None and types is None and not (for_cursor or outside)
+            if is_alone and not self.shared.plain:
                 compiled = self._shaped(node, source, session.schema, around)
             if compiled is None:
                 from_outside = Outside(hosts, named, parameters=None if types is None else list(types))
-                is_alone = place is None and types is None and not (for_cursor or outside)
+                of = self._kept_as(text, session.schema) if is_alone else ""
                 compiled = compile_statement(
-                    self.units,
-                    node,
-                    source,
-                    recording,
-                    session.schema,
-                    from_outside,
-                    for_cursor,
-                    self._kept_as(text, session.schema) if is_alone else "",
+                    self.units, node, source, recording, session.schema, from_outside, for_cursor, of
                 )
             _keep(known, key, compiled)
         return compiled
