@@ -7,6 +7,7 @@ import json
 import re
 import subprocess
 import sys
+from itertools import cycle
 from pathlib import Path
 
 import pytest
@@ -14,6 +15,7 @@ from tools import findings
 from tools.conformance import lay_out
 
 from glimb.suite.checking import check, codes
+from glimb.suite.findings import rerun
 from glimb.suite.findings.finding import RULES
 from glimb.suite.project import open_project, script_paths
 
@@ -198,3 +200,13 @@ def test_formats(tmp_path: Path) -> None:
     assert glimb(folder=folder).returncode == 0
     (folder / "schema" / "s.sql").write_text("CREATE TABL;")
     assert glimb(folder=folder).returncode == 2
+
+
+def test_a_call_whose_time_is_up_breaks_no_promise(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    routine = "CREATE FUNCTION f (a INTEGER) RETURNS INTEGER DETERMINISTIC BEGIN DECLARE n INTEGER; "
+    routine += "PREPARE q FROM 'VALUES 2 * ?'; EXECUTE q INTO n USING a; RETURN n; END;"
+    root = project(tmp_path, routines__f=routine)
+    for second, expected in ((rerun.TOO_LONG, False), ("3", True)):
+        answers = cycle(("2", second))
+        monkeypatch.setattr(rerun, "_given", lambda engine, call, answers=answers: next(answers))
+        assert any(told.code == rerun.CODE for told in check(open_project(root), [])) is expected
