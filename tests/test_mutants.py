@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import ast
 
-from tools.mutants import SOURCE, chosen, mutants_of
+from tools.mutants.changes import SOURCE, chosen, mutants_of
 
 PATH = SOURCE / "engine" / "values" / "conversion.py"
 

@@ -26,6 +26,8 @@ class Writer:
         self.labels: list[tuple[str, bool]] = []
         self.count = 0
         self.depth = 0
+        self.deepest = self.chance.choice((0, 0, 0, 0, 0, 1, 1, 1, 2, 3))
+        """How far statements nest: most routines are small, so that there are many."""
 
     def pick(self, *items: str) -> str:
         return self.chance.choice(items)
@@ -49,7 +51,7 @@ class Writer:
     def body(self) -> str:
         last = self.trace() if not self.returns else self.pick("", f"RETURN {self.number()};")
         label = self.label(False) if self.returns else "l0"
-        inner = self.statements(self.chance.randint(3, 6))
+        inner = self.statements(self.chance.randint(1, 5))
         return f"{label}: BEGIN DECLARE x, y, n INTEGER DEFAULT 0; {inner} {last} END"
 
     # In the peer a change of no rows is no NOT FOUND: changes stand where there are rows.
@@ -59,7 +61,7 @@ class Writer:
 
     def statement(self) -> str:
         which = self.chance.randrange(24 if self.returns else 22)
-        if self.depth > 3:
+        if self.depth > self.deepest:
             which = which % 11
         if which > 21 or (self.returns and which == 17):
             again = f"RETURN {self.number()};"
