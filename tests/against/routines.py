@@ -16,6 +16,10 @@ CONDITIONS = ("SQLSTATE '45001'", "SQLSTATE '45002'", "SQLSTATE '23000'", "SQLEX
 """Not SQLWARNING: there NOT FOUND is one too, and a set function that leaves out a NULL raises none."""
 
 
+CLOSED = "BEGIN DECLARE CONTINUE HANDLER FOR SQLSTATE '24000' BEGIN END; CLOSE {}; END; "
+"""What stands before OPEN, for the peer only."""
+
+
 class Writer:
     """Makes the body of a procedure or function from a seed."""
 
@@ -24,6 +28,7 @@ class Writer:
         self.returns = returns
         self.steps = 0
         self.labels: list[tuple[str, bool]] = []
+        self.handling = 0
         self.count = 0
         self.depth = 0
         self.deepest = self.chance.choice((0, 0, 0, 0, 0, 1, 1, 1, 2, 3))
@@ -110,7 +115,7 @@ class Writer:
             return f"CASE WHEN {self.condition()} THEN {self.statements(1)} WHEN {self.condition()} THEN {self.statements(1)} ELSE {self.trace()} END CASE;"
         if which in (14, 15):
             return self.loop(which)
-        if which == 16:
+        if which == 16 and not self.handling:
             return self.cursor()
         if which == 17:
             name = self.pick("s1", "s2")
@@ -152,9 +157,10 @@ class Writer:
     def block(self) -> str:
         label = self.label(False)
         # Handlers are outside of what they declare: labels around them cannot be left from them in the peer.
-        kept, self.labels = self.labels, []
+        # A cursor of a handler is there taken for one that is open where the condition was raised.
+        kept, self.labels, self.handling = self.labels, [], self.handling + 1
         handlers = self.handlers()
-        self.labels = kept
+        self.labels, self.handling = kept, self.handling - 1
         inner = self.statements(self.chance.randint(2, 4))
         self.labels.pop()
         local = (
@@ -165,6 +171,8 @@ class Writer:
         return f"{label}: BEGIN {local}{handlers} {inner} END {label};"
 
     def cursor(self) -> str:
+        """A loop over rows. The peer leaves a cursor open where a handler of a block around leaves the block that declares
+        it: it is told to close it before it is opened."""
         self.count += 1
         c, done = f"c{self.count}", f"d{self.count}"
         label = self.label(True)
@@ -172,7 +180,7 @@ class Writer:
         self.labels.pop()
         return (
             f"BEGIN DECLARE {done} INTEGER DEFAULT 0; DECLARE {c} CURSOR FOR SELECT id, v FROM r WHERE id > {self.number()} ORDER BY id; "
-            f"DECLARE CONTINUE HANDLER FOR NOT FOUND SET {done} = 1; OPEN {c}; {label}: LOOP FETCH {c} INTO x, n; "
+            f"DECLARE CONTINUE HANDLER FOR NOT FOUND SET {done} = 1; {CLOSED.format(c)}OPEN {c}; {label}: LOOP FETCH {c} INTO x, n; "
             f"IF {done} = 1 THEN LEAVE {label}; END IF; {self.trace()} {inner} SET n = n + 1; "
             f"IF n > 40 THEN LEAVE {label}; END IF; END LOOP {label}; CLOSE {c}; END;"
         )
