@@ -29,6 +29,7 @@ class Writer:
         self.steps = 0
         self.labels: list[tuple[str, bool]] = []
         self.handling = 0
+        self.has_cursor = False
         self.count = 0
         self.depth = 0
         self.deepest = self.chance.choice((0, 0, 0, 0, 0, 1, 1, 1, 2, 3))
@@ -115,7 +116,7 @@ class Writer:
             return f"CASE WHEN {self.condition()} THEN {self.statements(1)} WHEN {self.condition()} THEN {self.statements(1)} ELSE {self.trace()} END CASE;"
         if which in (14, 15):
             return self.loop(which)
-        if which == 16 and not self.handling:
+        if which == 16 and not self.handling and not self.has_cursor:
             return self.cursor()
         if which == 17:
             name = self.pick("s1", "s2")
@@ -171,13 +172,15 @@ class Writer:
         return f"{label}: BEGIN {local}{handlers} {inner} END {label};"
 
     def cursor(self) -> str:
-        """A loop over rows. The peer leaves a cursor open where a handler of a block around leaves the block that declares
-        it: it is told to close it before it is opened."""
+        """A loop over rows, perhaps with another one within. The peer leaves a cursor open where a handler of a block around
+        leaves the block that declares it: it is told to close it before it is opened. And from then on it takes it for the
+        next one that is declared in the same place: there is none behind it."""
         self.count += 1
         c, done = f"c{self.count}", f"d{self.count}"
         label = self.label(True)
         inner = self.statements(1)
         self.labels.pop()
+        self.has_cursor = True
         return (
             f"BEGIN DECLARE {done} INTEGER DEFAULT 0; DECLARE {c} CURSOR FOR SELECT id, v FROM r WHERE id > {self.number()} ORDER BY id; "
             f"DECLARE CONTINUE HANDLER FOR NOT FOUND SET {done} = 1; {CLOSED.format(c)}OPEN {c}; {label}: LOOP FETCH {c} INTO x, n; "
