@@ -8,9 +8,11 @@ from __future__ import annotations
 from random import Random
 from typing import Any, NamedTuple
 
+import pytest
 from forms import formed
 
 from amounts import amount
+from glimb.engine.codegen import protection
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 
@@ -183,7 +185,30 @@ def found(made: tuple[Step, ...], form: int) -> tuple[str, str]:
     return called.failure.sqlstate if called.failure else "", "".join(mark for (mark,) in rows)
 
 
-def test_handlers_do_what_they_mean() -> None:
+def test_handlers_do_what_they_mean(monkeypatch: pytest.MonkeyPatch) -> None:
+    usual = protection.MOST_BLOCKS
     for seed in range(amount(3000)):
+        monkeypatch.setattr(protection, "MOST_BLOCKS", usual if seed % 4 else -1)  # written in place, or set apart
         made = steps(Random(seed))
         assert found(made, seed % 3) == meant(made), (seed, sql(made))
+
+
+NESTS = {
+    "loops": "l{n}: WHILE x < {n} DO {inner} SET x = x + 1; IF x > {n} + 99 THEN LEAVE l29; END IF; END WHILE;",
+    "handled": "BEGIN DECLARE EXIT HANDLER FOR SQLEXCEPTION SET x = x + 1; {inner} SIGNAL SQLSTATE '45001'; END;",
+    "undone": "BEGIN ATOMIC DECLARE UNDO HANDLER FOR SQLEXCEPTION SET x = x + 1; {inner} SIGNAL SQLSTATE '45001'; END;",
+    "left": "l{n}: BEGIN DECLARE CONTINUE HANDLER FOR SQLEXCEPTION SET x = x + 1; {inner} SIGNAL SQLSTATE '45001'; LEAVE l{n}; END;",
+}
+
+
+@pytest.mark.parametrize("form", range(3))
+@pytest.mark.parametrize("kind", NESTS)
+def test_statements_nest_deeper_than_blocks_of_python(kind: str, form: int) -> None:
+    inner = "SET x = x + 0;"
+    for n in range(30 if kind == "loops" else 12):
+        inner = NESTS[kind].format(n=n, inner=inner)
+    text = f"CREATE FUNCTION f() RETURNS INTEGER BEGIN DECLARE x INTEGER DEFAULT 0; {inner} RETURN x; END; VALUES f();"
+    engine, source = formed(form), Source(text)
+    outcomes = [o for node in parse(source).statements for o in engine.execute(engine.session("main"), node, source)]
+    assert outcomes[1].failure is None
+    assert outcomes[1].rows == [(29 if kind == "loops" else 12,)]

@@ -82,7 +82,10 @@ def reached_by() -> dict[str, dict[int, set[str]]]:
     files: dict[str, dict[int, set[str]]] = {}
     for path in sorted(KEPT.glob("data*")):
         data = coverage.CoverageData(str(path))
-        data.read()
+        try:
+            data.read()
+        except coverage.exceptions.DataError:  # of a process that was ended while it wrote
+            continue
         for name in data.measured_files():
             place = name.partition("/src/glimb/")[2]
             kept, now = files.setdefault(place, {}), _followed(place)

@@ -35,6 +35,7 @@ RUNTIME: dict[str, Any] = {
     "Bounds": Bounds,
     "NO_ROWS": library.NO_ROWS,
 }
+BLOCKS = {"while": 1, "for": 1, "try:": 1, "finally:": 1, "except": 2}
 MAX_INDENT = 90
 MAX_LINE = 100
 MOST_TEXT = 20_000_000
@@ -205,6 +206,8 @@ class Function:
         self.at = span
         self.lines: list[tuple[int, str, Span]] = []
         self.depth = 1
+        self.blocks = 0
+        """How many of Python's blocks are open, of which a function may nest 20: loops, `try`, two for `except`."""
         self._hoist_to = (0, 1)
         self._temps = 0
 
@@ -231,11 +234,14 @@ class Function:
         self.depth += 1
         if self.depth > MAX_INDENT:
             raise Condition("54001", "the statement is nested too deep to compile")
-        before = len(self.lines)
+        before, outer = len(self.lines), self.blocks
+        word = header.partition(" ")[0]
+        self.blocks = 0 if word == "def" else outer + BLOCKS.get(word, 0)
         yield
         if len(self.lines) == before:
             self.line("pass")
         self.depth -= 1
+        self.blocks = outer
 
     @contextmanager
     def placed(self, span: Span) -> Iterator[None]:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from typing import Any
 
 from glimb.engine import resolved as R
 from glimb.engine.codegen.completion import (
@@ -23,6 +24,10 @@ from glimb.engine.outcomes.events import HandlerInfo
 from glimb.engine.runtime.handlers import Chain
 from glimb.lang.node import walk
 
+MOST_BLOCKS = 8
+"""How many of Python's 20 blocks may be open where a statement is written in place: all that a block may put around its
+statements, and a statement around itself, then still fits."""
+
 # -- what surrounds a statement
 
 
@@ -41,7 +46,9 @@ def write_statement(w: StatementWriter, node: R.Stmt) -> None:
         if w.diagnoses is None:
             w.diagnoses = w.unit.warns = looks_at_completion(node)
         handler, is_simple = w.writers[type(node)]
-        if is_simple:
+        if not is_simple and w.function.blocks > MOST_BLOCKS:
+            _set_apart(w, node, handler)
+        elif is_simple:
             if w.diagnoses and not isinstance(node, R.DiagnosticsStmt):
                 w.line("s.diagnostics.areas.pop(d, None)")
             with protected(w, node):
@@ -89,23 +96,13 @@ def call_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, cond
     if action is None:
         _write_action(w, handler, block, condition)
     else:
-        call = f"{action.name}({', '.join([*_action_parameters(w), condition])})"
-        if action.returns:
-            done = w.function.temp("done")
-            if w.in_action:
-                w.frames[0].returns = True
-            w.line(f"if ({done} := {call}) is not None: return {done if w.in_action else f'{done}[0]'}")
-        else:
-            w.line(call)
-        frame = Frame("")
-        frame.pending.update(action.pending)
-        after_loop(w, frame)
+        _call(w, action, [*_parameters(w), condition])
     if w.diagnoses and handler.kind == "continue":
         w.line(f"s.diagnostics.areas[d] = [{condition}, *{condition}.below]")
 
 
-def _action_parameters(w: StatementWriter) -> list[str]:
-    """What every function of a handler is given: what it would otherwise have to take from the routine's locals."""
+def _parameters(w: StatementWriter) -> list[str]:
+    """What a function within the routine's is given: what it would otherwise have to take from the routine's locals."""
     return ["s", "d", *(("trace", "E") if w.recording else ())]
 
 
@@ -118,21 +115,57 @@ def is_written_once(w: StatementWriter, handler: R.Handler, block: R.BlockStmt) 
 
 def action_function(w: StatementWriter, handler: R.Handler, block: R.BlockStmt) -> None:
     """Write the function of a handler, in front of the block whose statements want it."""
-    name, condition = w.function.temp("handle"), w.function.temp("condition")
-    kept = w.frames, w.bounds, w.not_null, w.in_action
-    frame, flags = Frame("", "return"), w.flags
-    w.frames, w.bounds, w.not_null, w.in_action, w.flags = [frame], {}, set(), True, {}
-    with w.function.indented(f"def {name}({', '.join([*_action_parameters(w), condition])}):"):
-        place = w.function.placeholder()
-        _write_action(w, handler, block, condition)
-    w.frames, w.bounds, w.not_null, w.in_action = kept
+    condition = w.function.temp("condition")
     # Conditions in the action are handled by the blocks around, whose short actions are written into it.
-    around = [h.action for b in w.protections if b.depth < block.depth for h in b.handlers]
-    names = sorted(set[str]().union(*(assigned_in(a) - declared_in(a) for a in (handler.action, *around))))
+    around = [b for b in w.protections if b.depth < block.depth]
+    with _function(w, "handle", condition, handler.action, around) as action:
+        _write_action(w, handler, block, condition)
+    w.actions[id(handler)] = action
+
+
+def _set_apart(w: StatementWriter, node: R.Stmt, write: Callable[[StatementWriter, Any], None]) -> None:
+    """Write a statement as a function within the routine's, which begins to count its blocks anew, and call it."""
+    w.follows = False
+    with _function(w, "deep", "", node, w.protections) as action:
+        write(w, node)
+    _call(w, action, _parameters(w))
+    for local in assigned_in(node):
+        w.bounds.pop(local, None)
+        w.not_null.discard(local)
+
+
+@contextmanager
+def _function(w: StatementWriter, hint: str, more: str, node: R.Stmt, around: list[R.BlockStmt]) -> Iterator[Action]:
+    """The body is written as a function: one that does a statement, in the reach of the handlers of some blocks."""
+    action = Action(w.function.temp(hint), Frame("", "return"))
+    kept = w.frames, w.bounds, w.not_null, w.in_action
+    flags = w.flags
+    w.frames, w.bounds, w.not_null, w.in_action, w.flags = [action.frame], {}, set(), True, {}
+    parameters = [*_parameters(w), *([more] if more else [])]
+    with w.function.indented(f"def {action.name}({', '.join(parameters)}):"):
+        place = w.function.placeholder()
+        yield action
+        if w.function.lines[-1] is place:
+            w.line("pass")
+    w.frames, w.bounds, w.not_null, w.in_action = kept
+    actions = (node, *(h.action for b in around for h in b.handlers))
+    names = sorted(set[str]().union(*(assigned_in(a) - declared_in(a) for a in actions)))
     names += [*w.flags, *(["command"] if w.commands else [])]
     w.flags = {**flags, **w.flags}
     w.function.fill(place, f"nonlocal {', '.join(names)}" if names else "")
-    w.actions[id(handler)] = Action(name, frame.pending, frame.returns)
+
+
+def _call(w: StatementWriter, action: Action, given: list[str]) -> None:
+    """Call such a function; a RETURN in it is one here, and jumps past it go on here."""
+    call = f"{action.name}({', '.join(given)})"
+    if action.frame.returns:
+        done = w.function.temp("done")
+        if w.in_action:
+            w.frames[0].returns = True
+        w.line(f"if ({done} := {call}) is not None: return {done if w.in_action else f'{done}[0]'}")
+    else:
+        w.line(call)
+    after_loop(w, action.frame)
 
 
 def _write_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, condition: str) -> None:

@@ -18,7 +18,7 @@ class NoArm(R.Stmt):
 
 
 class Frame:
-    """A Python loop being written: a loop of SQL, or a block that LEAVE leaves; or the function of a handler, which
+    """A Python loop being written: a loop of SQL, or a block that LEAVE leaves; or a function within, which
     `return` leaves. `pending` are jumps past it; `returns` is whether a RETURN has been written into such a function,
     of its own or of a handler around it."""
 
@@ -32,12 +32,11 @@ class Frame:
 
 
 class Action(Record):
-    """The function of a handler's action: its name, the jumps that it wants to be made behind it, and whether it holds
-    a RETURN, which it gives back in a tuple."""
+    """A function within the routine's, such as that of a handler's action: its name, and the frame in which it has been
+    written. The jumps past it are made behind it; a RETURN is given back in a tuple."""
 
     name: str
-    pending: dict[tuple[str, str], None]
-    returns: bool
+    frame: Frame
 
 
 class Handled(Record):
