@@ -18,6 +18,7 @@ import os
 import subprocess
 import sys
 from concurrent.futures import ThreadPoolExecutor
+from itertools import accumulate
 from pathlib import Path
 from queue import Queue
 from shutil import copy2, copytree, ignore_patterns
@@ -31,6 +32,8 @@ EQUIVALENTS = ROOT / "tests" / "equivalents.tsv"
 WORKERS = int(os.environ.get("WORKERS", "2"))
 ANEW = 300
 """Tests that are asked in a new process, where a change is one of what is done when modules are imported."""
+PATIENCE = 240
+"""Seconds that the tests asked for one change take together, as the map has measured them."""
 
 
 class Folder:
@@ -59,7 +62,9 @@ class Folder:
 
     def is_noticed(self, mutant: Mutant) -> bool:
         """Whether one of the tests fails, or does not end where it ends without the change."""
-        tests = [test for test in self.reach.tests(mutant) if test in self.present]
+        near = [test for test in self.reach.tests(mutant) if test in self.present]
+        taken = accumulate(self.reach.seconds[test] for test in near)
+        tests = [test for test, seconds in zip(near, taken, strict=True) if seconds < PATIENCE]
         place = self.path / mutant.path.relative_to(ROOT)
         while tests:
             place.write_text(mutant.text)
