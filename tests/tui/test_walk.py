@@ -1,0 +1,77 @@
+"""Walks through the screens of the demo: after each key, everything that is drawn, with its colours, is what it was.
+
+Each line of a walk has keys, or a text that is typed, and a digest of what the screen then comes to. A change of what is
+drawn is noticed, looked at (the screen is told, as text), and taken with `--update`.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import re
+import shutil
+import threading
+from hashlib import sha256
+from pathlib import Path
+
+import pytest
+from textual.pilot import Pilot
+from textual.widgets import Input, TextArea
+
+from glimb.tui.app import GlimbApp
+
+DEMO = Path(__file__).parent.parent.parent / "demo"
+WALKS = Path(__file__).parent / "walks"
+TIMES = re.compile(r"\d+(\.\d+)? ?(µs|ms|s)\b")
+SIZE = (132, 40)
+
+
+async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
+    """Wait until the worker has nothing to do, and what it told is drawn; a cursor does not blink."""
+    for _ in range(2):
+        worker = app.worker
+        while worker._behind or not worker._work.empty():
+            await pilot.pause(0.005)
+        done = threading.Event()
+        worker._work.put(done.set)
+        while not done.is_set():
+            await pilot.pause(0.005)
+        await pilot.pause()
+    for widget in (*app.screen.query(Input), *app.screen.query(TextArea)):
+        widget.cursor_blink = False
+    await pilot.pause()
+
+
+def seen(app: GlimbApp) -> tuple[str, str]:
+    """A digest of all that is drawn, and its text."""
+    lines = app.screen._compositor.render_strips(app.size)
+    drawn = "\n".join(f"{TIMES.sub('', one.text)} {one.style}" for line in lines for one in line)
+    return sha256(drawn.encode()).hexdigest()[:10], "\n".join(line.text.rstrip() for line in lines)
+
+
+async def walk(root: Path, steps: list[str]) -> list[tuple[str, str]]:
+    """What is seen after each step: keys, with blanks between them, or a text to be typed in quotes."""
+    app, found = GlimbApp(root), []
+    async with app.run_test(size=SIZE) as pilot:
+        await settled(app, pilot)
+        for step in steps:
+            for key in step[1:-1] if step.startswith('"') else step.split():
+                await pilot.press(key)
+            await settled(app, pilot)
+            found.append(seen(app))
+            assert not app.told, (step, app.told)
+    return found
+
+
+@pytest.mark.parametrize("name", sorted(path.stem for path in WALKS.iterdir()))
+def test_walk(name: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, update: bool) -> None:
+    monkeypatch.setenv("TEXTUAL_ANIMATIONS", "none")
+    monkeypatch.chdir(tmp_path)  # paths are shown from here
+    root, path = Path("demo"), WALKS / f"{name}.tsv"
+    shutil.copytree(DEMO, root, ignore=shutil.ignore_patterns(".glimb"))
+    rows = [line.split("\t") for line in path.read_text().splitlines()]
+    found = asyncio.run(walk(root / "slips" if name == "slips" else root, [step for step, *_ in rows]))
+    if update:
+        path.write_text("".join(f"{step}\t{digest}\n" for (step, *_), (digest, _) in zip(rows, found, strict=True)))
+        return
+    for (step, expected), (digest, text) in zip(rows, found, strict=True):
+        assert digest == expected, f"after {step}:\n{text}"
