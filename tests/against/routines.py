@@ -144,12 +144,10 @@ class Writer:
         found = []
         for condition in chosen:
             kind = self.pick("CONTINUE", "EXIT", "CONTINUE")
-            action = self.pick(
-                self.trace(),
-                f"BEGIN {self.trace()} {self.statements(1)} END;",
-                "SET x = 7;",
-                f"BEGIN {self.trace()} RESIGNAL; END;",
-            )
+            # What a handler within an action raises again ends that action: the peer goes on in it.
+            raising = [f"BEGIN {self.trace()} RESIGNAL; END;"] if self.handling == 1 else []
+            short = f"BEGIN {self.trace()} {self.statements(1)} END;"
+            action = self.pick(self.trace(), short, "SET x = 7;", *raising)
             if self.chance.random() < 0.2:
                 action = f"BEGIN DECLARE {self.pick('CONTINUE', 'EXIT')} HANDLER FOR SQLEXCEPTION {self.trace()} {self.statements(2)} END;"
             found.append(f"DECLARE {kind} HANDLER FOR {condition} {action}")

@@ -336,8 +336,7 @@ def chosen_case(script: Script, word: str) -> Case:
     cases = exact or [c for c in script.cases if word.lower() in c.title.lower()]
     if len(cases) != 1:
         known = "; ".join(c.title for c in cases or script.cases)
-        message = (
-            f"{len(cases) or 'no'} case{'s have' if len(cases) != 1 else ' has'} `{word}` in the title: one is wanted"
-        )
+        where = f"with `{word}` in the title" if word else "in the file"
+        message = f"{len(cases) or 'no'} case{'s' if len(cases) != 1 else ''} {where}: one is wanted"
         raise ProblemError(Problem("42704", message, hint=known))
     return cases[0]

@@ -46,7 +46,10 @@ def _meaning(value: Any, source: Source) -> str:
         return "columns " + ", ".join(f"{c.name} {c.type}" for c in value)
     if isinstance(value, StatementInfo):
         return f"{value.name}, line {value.source.line(value.span.start)}"
-    shown = repr(value) if isinstance(value, str | bytes | int | float | tuple | frozenset) else type(value).__name__
+    if isinstance(value, frozenset):  # in an order that is the same each time
+        shown = f"{{{', '.join(sorted(map(repr, value)))}}}"
+    else:
+        shown = repr(value) if isinstance(value, str | bytes | int | float | tuple) else type(value).__name__
     return shown if len(shown) <= MOST_SIGNS else shown[: MOST_SIGNS - 1] + "\u2026"
 
 

@@ -1,0 +1,76 @@
+"""Everything that the commands tell and write, of the demo, of a project with findings and of all rules: it is what it was.
+
+`told.tsv` has a command in each line (`*` stands for each file), and a digest of what it tells and of the files that it
+writes. A change is noticed, looked at (what is told is shown) and taken with `--update`.
+"""
+
+from __future__ import annotations
+
+import re
+import shlex
+import shutil
+from hashlib import sha256
+from pathlib import Path
+
+import pytest
+from tools import conformance
+
+from glimb.cli import main
+
+TESTS = Path(__file__).parent
+TOLD = TESTS / "told.tsv"
+TIMES = re.compile(r"\d+(\.\d+)? *(µs|ms|s)\b|time=\"[\d.]+\"|\"seconds\": ?[\d.e-]+")
+LINES = [tuple(line.split("\t")) for line in TOLD.read_text().splitlines()]
+
+
+@pytest.fixture(scope="module")
+def world(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    folder = tmp_path_factory.mktemp("told")
+    conformance.lay_out(folder / "rules")
+    for name in ("schema", "routines"):
+        (folder / "findings" / name).mkdir(parents=True)
+        shutil.copy(TESTS / "suite" / "findings" / f"{name}.sql", folder / "findings" / name)
+    (folder / "findings" / "glimb.toml").write_text("")
+    return folder
+
+
+def files(folder: Path) -> dict[str, bytes]:
+    return {str(path): path.read_bytes() for path in sorted(folder.rglob("*")) if path.is_file()}
+
+
+def told(command: str, capsys: pytest.CaptureFixture[str]) -> str:
+    """What a command tells, its status, and what it writes."""
+    words, before = shlex.split(command), files(Path())
+    each = next((sorted(Path().glob(word)) for word in words if "*" in word), [Path()])
+    text = ""
+    for path in each:
+        status: object = None
+        try:
+            status = main([str(path) if "*" in word else word for word in words])
+        except SystemExit as ended:
+            status = ended.code
+        out, err = capsys.readouterr()
+        text += f"{out}\n{err}\n{status}\n"
+    for name, content in files(Path()).items():
+        if content != before.get(name) and ".glimb" not in name:
+            text += f"{name}\n{content.decode()}\n"
+    return TIMES.sub("", text.replace(str(Path().absolute()), ""))
+
+
+@pytest.mark.parametrize("number", range(len(LINES)), ids=lambda n: LINES[n][0])
+def test_told(
+    number: int, world: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], update: bool
+) -> None:
+    monkeypatch.chdir(world)
+    monkeypatch.setenv("COLUMNS", "100")
+    shutil.rmtree("demo", ignore_errors=True)
+    shutil.copytree(TESTS.parent / "demo", "demo", ignore=shutil.ignore_patterns(".glimb"))
+    command, *expected = LINES[number]
+    text = told(command, capsys)
+    digest = sha256(text.encode()).hexdigest()[:10]
+    if update:
+        lines = TOLD.read_text().splitlines()
+        lines[number] = f"{command}\t{digest}"
+        TOLD.write_text("\n".join(lines) + "\n")
+        return
+    assert [digest] == expected, text[:20_000]
