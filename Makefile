@@ -78,7 +78,7 @@ cross: $(VENV)/.installed-test  ## random statements here and in the database se
 	cd tests && ../$(BIN)/python -m against $(or $(COUNT),20000) $(or $(SEED),1)
 
 update-golden: $(VENV)/.installed-test  ## write the expected files anew; look at the difference before committing
-	$(BIN)/python -m pytest tests/engine/test_golden.py --update
+	$(BIN)/python -m pytest --update tests/engine/test_golden.py tests/suite/test_scripts.py tests/tui/test_drawing.py tests/tui/test_walk.py tests/test_told.py
 
 docs: $(VENV)/.installed-test  ## make the pages and pictures anew that are made from the code
 	$(BIN)/python -m tools.sqlstates
