@@ -52,8 +52,13 @@ def _domain(d: Definition, name: tree.Parts, node: tree.Node) -> Domain:
 
 def alter_domain(d: Definition, node: tree.AlterDomain) -> None:
     """ALTER DOMAIN (clause 11.36): columns of the domain get its new default and its new constraints, and lose the
-    dropped ones; a dropped default stays theirs."""
+    dropped ones; a dropped default becomes their own (clause 11.37)."""
     domain = _domain(d, node.name, node)
+    if node.verb == "drop default" and domain.default is not None:
+        for table, column in _columns_of(d, domain):
+            if column.default is None and column.identity is None and column.generated is None:
+                own = tree.AlterTable((table,), "set default", column.name, value=domain.default, span=node.span)
+                d.define(own)
     if node.constraint is not None:
         domain = _with_check(d, domain, node.constraint)
     elif node.dropped:
@@ -68,11 +73,14 @@ def alter_domain(d: Definition, node: tree.AlterDomain) -> None:
         domain = Domain(domain.name, domain.type, node.value, domain.checks)
     d.change("domains", domain.name, domain)
     if node.verb != "drop default":
-        for table in d.catalog.tables():
-            assert table.definition is not None
-            for column in table.definition.columns:
-                if d.binder.domain(column.type) is domain:
-                    _follow_domain(d, table.name, f"{column.name}_{node.dropped}" if node.dropped else "", node)
+        for table, column in _columns_of(d, domain):
+            _follow_domain(d, table, f"{column.name}_{node.dropped}" if node.dropped else "", node)
+
+
+def _columns_of(d: Definition, domain: Domain) -> list[tuple[str, tree.ColumnDefinition]]:
+    """The columns of a domain, each with the name of its table."""
+    tables = [(table.name, table.definition) for table in d.catalog.tables() if table.definition is not None]
+    return [(name, c) for name, made in tables for c in made.columns if d.binder.domain(c.type) is domain]
 
 
 def _follow_domain(d: Definition, table: str, dropped: str, node: tree.Node) -> None:

@@ -72,17 +72,24 @@ def drop_users(d: Definition, users: list[Dependent], name: str, node: tree.Drop
 def _users_of(d: Definition, space: str, key: str, node: tree.Drop) -> list[Dependent]:
     """Who uses an object that is to be dropped. CASCADE: tables and domains stay, without what names it (clauses 11.21,
     11.61, 11.72)."""
+    for kind in (
+        (Domain, Table) if node.cascade else ()
+    ):  # a column gets the default that its domain loses (clause 11.37)
+        for user in dependents(d.catalog, space, key):
+            if isinstance(user.object, kind):
+                _lose_parts(d, user, space, key, node)
     users = dependents(d.catalog, space, key)
-    if not node.cascade:
-        return users
-    for user in sorted(users, key=lambda user: user.space):  # domains first: tables lose their constraints with them
-        for verb, part, text in _parts(getattr(d.catalog, user.space)[user.key]):
-            if names(d.catalog, text, user.key.rpartition(".")[0], space, key):
-                if isinstance(user.object, Table):
-                    d.define(tree.AlterTable((user.key,), verb, part, cascade=True, span=node.span))
-                else:
-                    d.define(tree.AlterDomain((user.key,), verb, dropped=part, span=node.span))
-    return [user for user in users if not isinstance(user.object, Table | Domain)]
+    return [user for user in users if not (node.cascade and isinstance(user.object, Table | Domain))]
+
+
+def _lose_parts(d: Definition, user: Dependent, space: str, key: str, node: tree.Drop) -> None:
+    """A table or domain loses what names an object."""
+    for verb, part, text in _parts(getattr(d.catalog, user.space)[user.key]):
+        if names(d.catalog, text, user.key.rpartition(".")[0], space, key):
+            if isinstance(user.object, Table):
+                d.define(tree.AlterTable((user.key,), verb, part, cascade=True, span=node.span))
+            else:
+                d.define(tree.AlterDomain((user.key,), verb, dropped=part, span=node.span))
 
 
 def _parts(found: object) -> list[tuple[str, str, tree.Node]]:

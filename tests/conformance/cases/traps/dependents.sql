@@ -100,3 +100,136 @@ CALL both(2);
 --> fails 42809
 SELECT log2(1);
 --> fails 42883
+--# case a trigger stays on a table that is altered
+CREATE TABLE seen (n INTEGER, what VARCHAR(10));
+CREATE TABLE t (n INTEGER PRIMARY KEY, a INTEGER);
+CREATE TRIGGER tells AFTER INSERT ON t REFERENCING NEW AS now FOR EACH ROW INSERT INTO seen VALUES (now.n, 'row');
+ALTER TABLE t ADD COLUMN b INTEGER DEFAULT 7;
+INSERT INTO t (n) VALUES (1);
+SELECT n FROM seen;
+--> value 1
+ALTER TABLE t DROP COLUMN a;
+INSERT INTO t VALUES (2, 3);
+SELECT COUNT(*) FROM seen;
+--> value 2
+DROP TRIGGER tells;
+INSERT INTO t VALUES (3, 3);
+SELECT COUNT(*) FROM seen;
+--> value 2
+--# case a domain loses its default with the sequence that it draws from
+CREATE SEQUENCE q START WITH 5;
+CREATE DOMAIN numbered AS INTEGER DEFAULT NEXT VALUE FOR q;
+CREATE TABLE t (n INTEGER, d numbered);
+INSERT INTO t (n) VALUES (1);
+SELECT d FROM t;
+--> value 5
+DROP SEQUENCE q RESTRICT;
+--> fails 42893
+DROP SEQUENCE q CASCADE;
+INSERT INTO t (n) VALUES (2);
+SELECT d FROM t WHERE n = 2;
+--> value NULL
+--# case keys of several columns with NULL, beside rows that another session has changed
+CREATE TABLE k (a INTEGER, b INTEGER, n INTEGER, UNIQUE (a, b));
+INSERT INTO k VALUES (1, NULL, 1), (1, 2, 2), (NULL, NULL, 3);
+CREATE TABLE p (a INTEGER, b INTEGER);
+INSERT INTO p VALUES (1, NULL), (1, 2), (NULL, NULL), (1, 3);
+COMMIT;
+--# session other
+UPDATE k SET b = 3 WHERE n = 1;
+INSERT INTO k VALUES (1, NULL, 4), (NULL, 2, 5);
+--# session main
+SELECT k.n FROM p JOIN k ON k.a = p.a AND k.b = p.b;
+--> value 2
+SELECT n FROM k WHERE a = 1 AND b = CAST(NULL AS INTEGER);
+--> no rows
+--# session other
+SELECT k.n FROM p JOIN k ON k.a = p.a AND k.b = p.b ORDER BY 1;
+--> rows
+-->   1
+-->   2
+SELECT n FROM k WHERE (a, b) = (1, CAST(NULL AS INTEGER));
+--> no rows
+ROLLBACK;
+--# case ranges of characters
+VALUES ('b' SIMILAR TO '[b-b]', 'a' SIMILAR TO '[b-b]', 'c' SIMILAR TO '[a-c]', 'c' SIMILAR TO '[a-b]');
+--> rows
+-->   TRUE | FALSE | TRUE | FALSE
+VALUES ('b' SIMILAR TO '[c-b]');
+--> fails 2201B
+--# case a parameter may be NULL, however it is asked for
+CREATE FUNCTION f (a INTEGER) RETURNS VARCHAR(10)
+BEGIN
+  IF a IS NULL THEN RETURN 'null'; END IF;
+  IF NOT (a > 0) THEN RETURN 'not'; END IF;
+  RETURN CASE WHEN a + 1 > 3 THEN 'much' ELSE 'little' END;
+END;
+CREATE FUNCTION g (a INTEGER, b BOOLEAN) RETURNS INTEGER
+BEGIN
+  DECLARE n INTEGER DEFAULT 0;
+  SET n = a + 1;
+  WHILE n < 3 DO SET n = n + 1; END WHILE;
+  IF b THEN SET n = n + 10; ELSEIF NOT b THEN SET n = n + 20; END IF;
+  RETURN n;
+END;
+VALUES (f(NULL), f(0), f(2), f(3));
+--> rows
+-->   'null' | 'not' | 'little' | 'much'
+VALUES (g(NULL, NULL), g(1, NULL), g(1, TRUE), g(7, FALSE));
+--> rows
+-->   NULL | 3 | 13 | 28
+--# case what stands in no grammar
+SET DESCRIPTOR 'd' COUNTS = 1;
+--> fails 42601
+CREATE TABLE other (LIKE nothing INCLUDING COMMENTS);
+--> fails 42601
+CREATE TABLE a (n INTEGER GENERATED ALWAYS AS IDENTITY (START WITH 4), v INTEGER DEFAULT 9, w INTEGER GENERATED ALWAYS AS (v + 1));
+CREATE TABLE b (LIKE a INCLUDING IDENTITY INCLUDING DEFAULTS INCLUDING GENERATED);
+CREATE TABLE c (LIKE a EXCLUDING IDENTITY INCLUDING DEFAULTS);
+CREATE TABLE e (LIKE a);
+INSERT INTO b (v) VALUES (DEFAULT);
+SELECT * FROM b;
+--> rows
+-->   4 | 9 | 10
+INSERT INTO c (n, w) VALUES (1, 2);
+SELECT * FROM c;
+--> rows
+-->   1 | 9 | 2
+INSERT INTO e (n) VALUES (1);
+SELECT * FROM e;
+--> rows
+-->   1 | NULL | NULL
+--# case a view in whose place a trigger acts, given what its columns are given
+CREATE TABLE t (n INTEGER DEFAULT 3, m VARCHAR(3));
+CREATE VIEW v AS SELECT n + 1 AS k, m FROM t;
+CREATE TRIGGER instead INSTEAD OF INSERT ON v REFERENCING NEW AS now FOR EACH ROW INSERT INTO t VALUES (now.k - 1, now.m);
+INSERT INTO v (m) VALUES ('a');
+INSERT INTO v (k, m) VALUES (5, 'b'), (NULL, NULL);
+SELECT * FROM t ORDER BY m NULLS FIRST;
+--> rows
+-->   NULL | NULL
+-->   NULL | 'a'
+-->   4 | 'b'
+INSERT INTO v DEFAULT VALUES;
+--> fails 42601
+--# case a default that a domain loses is its columns' own from then on
+CREATE SEQUENCE q START WITH 5;
+CREATE DOMAIN numbered AS INTEGER DEFAULT NEXT VALUE FOR q;
+CREATE TABLE t (n INTEGER, d numbered, o numbered DEFAULT 1);
+CREATE TABLE l (d numbered ARRAY[2], n INTEGER);
+ALTER DOMAIN numbered DROP DEFAULT;
+INSERT INTO t (n) VALUES (1);
+ALTER TABLE t ADD COLUMN more INTEGER;
+ALTER DOMAIN numbered SET DEFAULT 8;
+INSERT INTO t (n) VALUES (2);
+SELECT * FROM t ORDER BY n;
+--> rows
+-->   1 | 5 | 1 | NULL
+-->   2 | 6 | 1 | NULL
+DROP SEQUENCE q;
+--> fails 42893
+DROP SEQUENCE q CASCADE;
+INSERT INTO t (n) VALUES (3);
+SELECT d, o FROM t WHERE n = 3;
+--> rows
+-->   8 | 1
