@@ -114,6 +114,8 @@ def _type_name(n: tree.TypeName) -> str:
         return f"{write(n.element)} ARRAY" + (f"[{n.arguments[0]}]" if n.arguments else "")
     if n.fields:
         return f"ROW({listed(n.fields)})"
+    if n.schema:
+        return names(n.parts)
     if n.name.startswith("interval "):
         return n.name.upper()
     word = {"double": "DOUBLE PRECISION"}.get(n.name, name(n.name) if n.name not in DATETIME_WORDS else n.name.upper())

@@ -32,6 +32,12 @@ class TypeName(Node):
     """Of `t ARRAY[n]`: the type t; the name is `array`."""
     fields: tuple[ResultColumn, ...] = ()
     """Of ROW (...): its fields; the name is `row`."""
+    schema: Parts = ()
+    """What stands before the name of a domain or a distinct type."""
+
+    @property
+    def parts(self) -> Parts:
+        return *self.schema, self.name
 
 
 # ---- expressions ----------------------------------------------------------------------------------------------------

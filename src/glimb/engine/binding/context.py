@@ -244,6 +244,8 @@ class Binding:
     def type(self, name: tree.TypeName) -> Type:
         """The type that a type name stands for, with its defaults."""
         word, arguments = name.name, name.arguments
+        if name.schema:
+            return self._user_type(name)
         if name.element is not None:
             return T.array(self.type(name.element), arguments[0] if arguments else T.MAX_CARDINALITY)
         if name.fields:
@@ -288,7 +290,7 @@ class Binding:
 
     def _user_type(self, name: tree.TypeName) -> Type:
         """A distinct type, or the type of a domain."""
-        made = self.catalog.types.get(self.key("types", (name.name,), name))
+        made = self.catalog.types.get(self.key("types", name.parts, name))
         if made is not None:
             return made
         domain = self.domain(name)
@@ -296,7 +298,7 @@ class Binding:
             known = [*TYPE_NAMES, *self.catalog.types, *self.catalog.domains]
             self.fail(
                 "42704",
-                f"there is no type {name.name.upper()}",
+                f"there is no type {'.'.join(name.parts).upper()}",
                 name,
                 spelled(name.name, TYPES) or nearest(name.name, known),
             )
@@ -304,7 +306,7 @@ class Binding:
 
     def domain(self, name: tree.TypeName) -> Domain | None:
         """The domain that a type name means, if it means one."""
-        return self.catalog.domains.get(self.key("domains", (name.name,), name))
+        return self.catalog.domains.get(self.key("domains", name.parts, name))
 
     def _decimal(self, name: tree.TypeName) -> Type:
         precision, scale = (*name.arguments, 0)[:2] if name.arguments else (18, 0)

@@ -30,7 +30,7 @@ class Dependent(Record):
 
 
 def dependents(catalog: Catalog, space: str, key: str) -> list[Dependent]:
-    """Who names the object of this key in `relations`, `routines` or `sequences`; itself aside."""
+    """Who names the object of this key in `relations`, `routines`, `sequences`, `types` or `domains`; itself aside."""
     found = []
     for dependent, schema, text in _texts(catalog):
         if (dependent.space, dependent.key) != (space, key) and names(catalog, text, schema, space, key):
@@ -85,4 +85,10 @@ def _sequences(node: object) -> tuple[tree.Parts, ...]:
     return (node.name,) if isinstance(node, tree.NextValue) else ()
 
 
-_NAMES = {"relations": _relations, "routines": _routines, "sequences": _sequences}
+def _types(node: object) -> tuple[tree.Parts, ...]:
+    return (node.parts,) if isinstance(node, tree.TypeName) else ()
+
+
+_NAMES = {
+    "relations": _relations, "routines": _routines, "sequences": _sequences, "types": _types, "domains": _types
+}  # fmt: skip

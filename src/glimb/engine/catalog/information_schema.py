@@ -218,9 +218,8 @@ def _domain_of(catalog: Catalog, relation: Table | View, number: int) -> str | N
     """The domain of a column, if it has one."""
     if not isinstance(relation, Table) or relation.definition is None:
         return None
-    name = relation.definition.columns[number].type.name
-    schema = _split(relation.name)[0]
-    return next((k for k in (f"{schema}.{name}", name) if k in catalog.domains), None)
+    key = catalog.key("domains", relation.definition.columns[number].type.parts, relation.name.rpartition(".")[0])
+    return key if key in catalog.domains else None
 
 
 def _written(node: Any) -> str:

@@ -6,13 +6,14 @@ from glimb.engine import resolved as R
 from glimb.engine.binding.conversions import assign
 from glimb.engine.binding.dispatch import expression
 from glimb.engine.binding.expressions import in_domain
-from glimb.engine.catalog.objects import (
-    Domain,
-)
+from glimb.engine.catalog.dependents import dependents
+from glimb.engine.catalog.objects import Domain
 from glimb.engine.definition.context import Definition
-from glimb.engine.storage.table import CheckInfo
+from glimb.engine.definition.type_names import type_name
+from glimb.engine.storage.table import CheckInfo, Table
 from glimb.engine.values.types import Type
 from glimb.lang import tree
+from glimb.lang.node import Node, rewrite
 from glimb.lang.problem import nearest
 
 
@@ -54,11 +55,8 @@ def alter_domain(d: Definition, node: tree.AlterDomain) -> None:
     """ALTER DOMAIN (clause 11.36): columns of the domain get its new default and its new constraints, and lose the
     dropped ones; a dropped default becomes their own (clause 11.37)."""
     domain = _domain(d, node.name, node)
-    if node.verb == "drop default" and domain.default is not None:
-        for table, column in _columns_of(d, domain):
-            if column.default is None and column.identity is None and column.generated is None:
-                own = tree.AlterTable((table,), "set default", column.name, value=domain.default, span=node.span)
-                d.define(own)
+    if node.verb == "drop default":
+        _leave_default(d, domain, node)
     if node.constraint is not None:
         domain = _with_check(d, domain, node.constraint)
     elif node.dropped:
@@ -75,6 +73,31 @@ def alter_domain(d: Definition, node: tree.AlterDomain) -> None:
     if node.verb != "drop default":
         for table, column in _columns_of(d, domain):
             _follow_domain(d, table, f"{column.name}_{node.dropped}" if node.dropped else "", node)
+
+
+def _leave_default(d: Definition, domain: Domain, node: tree.Node) -> None:
+    """The columns of a domain that have no default of their own get that of the domain."""
+    for table, column in _columns_of(d, domain) if domain.default is not None else ():
+        if column.default is None and column.identity is None and column.generated is None:
+            d.define(tree.AlterTable((table,), "set default", column.name, value=domain.default, span=node.span))
+
+
+def leave_domain(d: Definition, domain: Domain, node: tree.Node) -> None:
+    """Columns are of the type of a domain that is to be dropped, and keep its default and its constraints (11.40)."""
+    _leave_default(d, domain, node)
+    plain = type_name(domain.type)
+    for user in dependents(d.catalog, "domains", domain.name):
+        schema = user.key.rpartition(".")[0]
+
+        def without(node: Node, schema: str = schema) -> Node | None:
+            is_it = isinstance(node, tree.TypeName) and d.catalog.key("domains", node.parts, schema) == domain.name
+            return plain if is_it else None
+
+        definition = user.object.definition if isinstance(user.object, Table) else None
+        for column in definition.columns if definition is not None else ():
+            type_ = rewrite(column.type, without)
+            if type_ != column.type:
+                d.define(tree.AlterTable((user.key,), "set type", column.name, type=type_, span=node.span))
 
 
 def _columns_of(d: Definition, domain: Domain) -> list[tuple[str, tree.ColumnDefinition]]:

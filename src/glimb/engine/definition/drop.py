@@ -15,12 +15,12 @@ from glimb.engine.catalog.objects import (
     View,
 )
 from glimb.engine.definition.context import Definition
+from glimb.engine.definition.domains import leave_domain
 from glimb.engine.definition.references import unrefer
 from glimb.engine.definition.routines import routine_named
 from glimb.engine.definition.tables import build_table
 from glimb.engine.storage.table import ForeignKey, Table
 from glimb.lang import tree
-from glimb.lang.node import walk
 from glimb.lang.problem import ProblemError, nearest
 
 # -- DROP
@@ -47,9 +47,14 @@ def _drop_plain(d: Definition, node: tree.Drop) -> None:
         if node.if_exists:
             return
         d.binder.fail("42704", f"there is no {node.kind} {key}", node, nearest(key, objects))
-    users = _type_users(d, objects[key], key) if node.kind in ("type", "domain") else []
+    users = dependents(d.catalog, space, key) if node.kind in ("type", "domain") else []
     if users and not (node.cascade and node.kind == "domain"):
-        d.binder.fail("42893", f"{key} is used by {', '.join(users)}", node)
+        d.binder.fail("42893", f"{key} is used by {', '.join(dict.fromkeys(u.name for u in users))}", node)
+    if node.kind == "domain":
+        for user in users:
+            if not isinstance(user.object, Table):
+                _drop_user(d, user, node)
+        leave_domain(d, objects[key], node)
     if node.kind == "sequence":
         drop_users(d, _users_of(d, "sequences", key, node), key, node)
     d.change(space, key, None)
@@ -121,20 +126,6 @@ def _drop_user(d: Definition, user: Dependent, node: tree.Node) -> None:
         _drop_relation(d, tree.Drop("view", (user.key,), False, True, span=node.span), user.key)
     elif there is user.object:
         d.change(user.space, user.key, None)
-
-
-def _type_users(d: Definition, dropped: object, name: str) -> list[str]:
-    """Tables and routines that use a distinct type or a domain."""
-    users = []
-    for table in d.catalog.tables():
-        definition = table.definition
-        used = any(isinstance(n, tree.TypeName) and n.name == name for n in walk(definition)) if definition else False
-        if used:
-            users.append(table.name)
-    for routine in d.catalog.all_routines():
-        if any(isinstance(n, tree.TypeName) and n.name == name for n in walk(routine.definition)):
-            users.append(routine.name)
-    return users
 
 
 def _drop_routine(d: Definition, node: tree.Drop) -> None:

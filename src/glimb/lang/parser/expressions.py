@@ -622,7 +622,9 @@ class ExpressionParser(ParserBase):
         if self.accept("row"):
             fields = self.in_parentheses(lambda: self.comma_list(self._field))
             return tree.TypeName("row", (), None, fields, span=self.span_from(start))
-        name = self.parts("a data type")[-1]
+        *schema, name = self.parts("a data type")
+        if schema:
+            return tree.TypeName(name, schema=tuple(schema), span=self.span_from(start))
         if name == "national":
             name = self.identifier("CHARACTER")
         name = {"int": "integer", "dec": "decimal", "numeric": "decimal", "character": "char", "bool": "boolean"}.get(

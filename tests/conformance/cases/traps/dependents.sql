@@ -233,3 +233,66 @@ INSERT INTO t (n) VALUES (3);
 SELECT d, o FROM t WHERE n = 3;
 --> rows
 -->   8 | 1
+--# case a domain that is dropped leaves its type, its default and its constraints to the columns
+CREATE DOMAIN small AS DECIMAL(4,1) DEFAULT 3 CONSTRAINT few CHECK (VALUE < 10);
+CREATE TABLE t (n INTEGER, s small, u small DEFAULT 4 CHECK (u > 0), l small ARRAY[2]);
+CREATE VIEW v AS SELECT n, s FROM t;
+CREATE VIEW w AS SELECT CAST(n AS small) AS c FROM t;
+CREATE FUNCTION f (x small) RETURNS INTEGER RETURN x + 1;
+CREATE TRIGGER r AFTER INSERT ON t REFERENCING NEW AS now FOR EACH ROW WHEN (CAST(now.n AS small) = 7) SIGNAL SQLSTATE '45007';
+INSERT INTO t (n, l) VALUES (1, ARRAY[1, 2.25]);
+DROP DOMAIN small;
+--> fails 42893 like '%f, r, t, w%'
+DROP DOMAIN small CASCADE;
+INSERT INTO t (n) VALUES (3);
+INSERT INTO t (n) VALUES (7);
+INSERT INTO t (n, s) VALUES (4, 12);
+--> fails 23514
+ALTER TABLE t ADD COLUMN x INTEGER DEFAULT 0;
+SELECT * FROM t WHERE n < 7 ORDER BY n;
+--> rows
+-->   1 | 3.0 | 4.0 | ARRAY[1.0, 2.3] | 0
+-->   3 | 3.0 | 4.0 | NULL | 0
+SELECT COUNT(*) FROM v;
+--> value 3
+SELECT * FROM w;
+--> fails 42704
+VALUES (f(1));
+--> fails 42883
+ALTER TABLE t ALTER COLUMN s DROP DEFAULT;
+INSERT INTO t (n) VALUES (5);
+SELECT s, u FROM t WHERE n = 5;
+--> rows
+-->   NULL | 4.0
+ROLLBACK;
+SELECT COUNT(*) FROM t;
+--> fails 42704
+--# case domains and distinct types of a schema
+CREATE SCHEMA s;
+CREATE DOMAIN s.d AS VARCHAR(3) DEFAULT 'x' CHECK (VALUE <> 'no');
+CREATE TYPE s.m AS DECIMAL(5,2);
+CREATE TABLE t (n INTEGER, a s.d, b s.m);
+SET SCHEMA 's';
+CREATE TABLE u (a d, b m, l d ARRAY[2]);
+SET SCHEMA 'project';
+INSERT INTO t (n, b) VALUES (1, CAST(2.5 AS s.m));
+INSERT INTO s.u (b) VALUES (CAST(1 AS s.m));
+SELECT a, CAST(b AS DECIMAL(5,2)) FROM t UNION ALL SELECT a, CAST(b AS DECIMAL(5,2)) FROM s.u;
+--> rows in any order
+-->   'x' | 2.50
+-->   'x' | 1.00
+SELECT CAST('no' AS s.d) FROM t;
+--> fails 23514
+CREATE TABLE w (a s.integer);
+--> fails 42704
+CREATE TABLE w (a nowhere.d);
+--> fails 42704
+DROP TYPE s.m;
+--> fails 42893
+DROP DOMAIN s.d CASCADE;
+INSERT INTO s.u (a) VALUES ('no');
+--> fails 23514
+ALTER TABLE s.u ADD COLUMN c INTEGER;
+INSERT INTO s.u (c) VALUES (1);
+SELECT a FROM s.u WHERE c = 1;
+--> value 'x'
