@@ -47,7 +47,7 @@ def _texts(catalog: Catalog) -> Iterator[tuple[Dependent, str, object]]:
     """Every text in the catalog with the schema in which it was written."""
     for key, relation in catalog.relations.items():
         text: object = relation.query if isinstance(relation, View) else relation.definition
-        schema = relation.schema if isinstance(relation, View) else key.rpartition(".")[0]
+        schema = relation.schema if isinstance(relation, View) else ""  # tables and domains name schemas themselves
         yield Dependent("relations", key, relation), schema, text
     for key, group in catalog.routines.items():
         for routine in group:
@@ -57,7 +57,7 @@ def _texts(catalog: Catalog) -> Iterator[tuple[Dependent, str, object]]:
         yield Dependent("triggers", key, trigger), trigger.schema, tuple(p for p in parts if p is not None)
     for key, domain in catalog.domains.items():
         texts = (domain.default, *(c.condition for c in domain.checks))
-        yield Dependent("domains", key, domain), key.rpartition(".")[0], tuple(t for t in texts if t is not None)
+        yield Dependent("domains", key, domain), "", tuple(t for t in texts if t is not None)
 
 
 def _named(text: object, space: str) -> Iterator[tree.Parts]:

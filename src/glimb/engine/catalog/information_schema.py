@@ -218,7 +218,7 @@ def _domain_of(catalog: Catalog, relation: Table | View, number: int) -> str | N
     """The domain of a column, if it has one."""
     if not isinstance(relation, Table) or relation.definition is None:
         return None
-    key = catalog.key("domains", relation.definition.columns[number].type.parts, relation.name.rpartition(".")[0])
+    key = catalog.key("domains", relation.definition.columns[number].type.parts, "")
     return key if key in catalog.domains else None
 
 

@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from glimb.engine.binding.areas import binding_for
-from glimb.engine.binding.sources import view_query
+from glimb.engine.binding.sources import elsewhere, view_query
 from glimb.engine.binding.statements import bind_column
 from glimb.engine.catalog.dependents import Dependent, dependents
 from glimb.engine.catalog.objects import (
@@ -16,6 +16,7 @@ from glimb.engine.catalog.objects import (
 from glimb.engine.definition.context import Definition
 from glimb.engine.definition.drop import drop_reference, drop_users, fits
 from glimb.engine.definition.references import listed, unrefer
+from glimb.engine.definition.settling import settled
 from glimb.engine.definition.tables import build_table
 from glimb.engine.storage.table import ForeignKey, Sequence, Table
 from glimb.engine.values.conditions import fail
@@ -43,7 +44,10 @@ def alter_table(d: Definition, node: tree.AlterTable) -> None:
     for foreign in old.foreign:
         unrefer(d, foreign.target.referenced, foreign)
     d.change("relations", old.name, None)
-    new = build_table(d, _altered(d, old, old.definition, node), {c.name: (c.text, c.source) for c in old.checks})
+    own = {part: settled(d, getattr(node, part), old.name) for part in ("column", "constraint", "value", "type")}
+    changed = _altered(d, old, old.definition, replace(node, **own))
+    with elsewhere(d.binder, d.source, ""):
+        new = build_table(d, changed, {c.name: (c.text, c.source) for c in old.checks})
     for column in new.columns:
         before = old.columns[old.positions[column.name]] if column.name in old.positions else None
         if before is not None and before.identity is not None and column.identity is not None:

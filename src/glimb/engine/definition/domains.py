@@ -9,6 +9,7 @@ from glimb.engine.binding.expressions import in_domain
 from glimb.engine.catalog.dependents import dependents
 from glimb.engine.catalog.objects import Domain
 from glimb.engine.definition.context import Definition
+from glimb.engine.definition.settling import settled
 from glimb.engine.definition.type_names import type_name
 from glimb.engine.storage.table import CheckInfo, Table
 from glimb.engine.values.types import Type
@@ -25,7 +26,7 @@ def create_domain(d: Definition, node: tree.CreateDomain) -> None:
     type_ = d.binder.type(node.type)
     if node.default is not None:
         assign(d.binder, expression(d.binder, node.default), type_, node.default, "the default")
-    domain = Domain(key, type_, node.default, ())
+    domain = Domain(key, type_, settled(d, node.default), ())
     for constraint in node.constraints:
         domain = _with_check(d, domain, constraint)
     d.change("domains", key, domain)
@@ -37,7 +38,7 @@ def _with_check(d: Definition, domain: Domain, node: tree.Constraint) -> Domain:
     name = node.name or f"{domain.name}_check{len(domain.checks) + 1 if domain.checks else ''}"
     if any(c.name == name for c in domain.checks):
         d.binder.fail("42710", f"constraint {name} is defined twice", node)
-    check = CheckInfo(name, node.condition, " ".join(d.source[node.condition.span].split()), d.source)
+    check = CheckInfo(name, settled(d, node.condition), " ".join(d.source[node.condition.span].split()), d.source)
     found = Domain(domain.name, domain.type, domain.default, (*domain.checks, check))
     in_domain(d.binder, R.Const(domain.type, True, None), found)
     return found
@@ -68,7 +69,7 @@ def alter_domain(d: Definition, node: tree.AlterDomain) -> None:
     else:
         if node.value is not None:
             assign(d.binder, expression(d.binder, node.value), domain.type, node.value, "the default")
-        domain = Domain(domain.name, domain.type, node.value, domain.checks)
+        domain = Domain(domain.name, domain.type, settled(d, node.value), domain.checks)
     d.change("domains", domain.name, domain)
     if node.verb != "drop default":
         for table, column in _columns_of(d, domain):
@@ -86,13 +87,11 @@ def leave_domain(d: Definition, domain: Domain, node: tree.Node) -> None:
     """Columns are of the type of a domain that is to be dropped, and keep its default and its constraints (11.40)."""
     _leave_default(d, domain, node)
     plain = type_name(domain.type)
+
+    def without(node: Node) -> Node | None:
+        return plain if isinstance(node, tree.TypeName) and _key(d, node) == domain.name else None
+
     for user in dependents(d.catalog, "domains", domain.name):
-        schema = user.key.rpartition(".")[0]
-
-        def without(node: Node, schema: str = schema) -> Node | None:
-            is_it = isinstance(node, tree.TypeName) and d.catalog.key("domains", node.parts, schema) == domain.name
-            return plain if is_it else None
-
         definition = user.object.definition if isinstance(user.object, Table) else None
         for column in definition.columns if definition is not None else ():
             type_ = rewrite(column.type, without)
@@ -103,7 +102,12 @@ def leave_domain(d: Definition, domain: Domain, node: tree.Node) -> None:
 def _columns_of(d: Definition, domain: Domain) -> list[tuple[str, tree.ColumnDefinition]]:
     """The columns of a domain, each with the name of its table."""
     tables = [(table.name, table.definition) for table in d.catalog.tables() if table.definition is not None]
-    return [(name, c) for name, made in tables for c in made.columns if d.binder.domain(c.type) is domain]
+    return [(name, c) for name, made in tables for c in made.columns if _key(d, c.type) == domain.name]
+
+
+def _key(d: Definition, type_: tree.TypeName) -> str:
+    """Of a domain that a definition names (see `settled`)."""
+    return d.catalog.key("domains", type_.parts, "")
 
 
 def _follow_domain(d: Definition, table: str, dropped: str, node: tree.Node) -> None:

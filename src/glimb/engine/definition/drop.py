@@ -90,7 +90,7 @@ def _users_of(d: Definition, space: str, key: str, node: tree.Drop) -> list[Depe
 def _lose_parts(d: Definition, user: Dependent, space: str, key: str, node: tree.Drop) -> None:
     """A table or domain loses what names an object."""
     for verb, part, text in _parts(getattr(d.catalog, user.space)[user.key]):
-        if names(d.catalog, text, user.key.rpartition(".")[0], space, key):
+        if names(d.catalog, text, "", space, key):
             if isinstance(user.object, Table):
                 d.define(tree.AlterTable((user.key,), verb, part, cascade=True, span=node.span))
             else:

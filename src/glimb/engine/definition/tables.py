@@ -6,15 +6,17 @@ from glimb.engine import resolved as R
 from glimb.engine.binding.conversions import assign
 from glimb.engine.binding.dispatch import expression
 from glimb.engine.binding.queries import bind_query
+from glimb.engine.binding.sources import elsewhere
 from glimb.engine.binding.stored import row_scope
 from glimb.engine.definition.constraints import add_constraint
 from glimb.engine.definition.context import Definition, Texts
 from glimb.engine.definition.references import listed
 from glimb.engine.definition.sequences import sequence_of
+from glimb.engine.definition.settling import settled
 from glimb.engine.definition.type_names import type_name
 from glimb.engine.storage.table import ColumnInfo, Table
 from glimb.lang import tree
-from glimb.lang.node import Node, replace, rewrite, walk
+from glimb.lang.node import replace, rewrite, walk
 
 # -- tables
 
@@ -30,8 +32,10 @@ def create_table(d: Definition, node: tree.CreateTable) -> None:
     if node.query is not None:
         query = bind_query(d.binder, node.query)
         node = _table_of_query(d, node, query)
-    node = replace(_with_likes(d, node), name=(name,))
-    table = build_table(d, node, {})
+    made, constraints = settled(d, (node.columns, node.constraints), name)
+    node = replace(_with_likes(d, replace(node, columns=made, constraints=constraints)), name=(name,))
+    with elsewhere(d.binder, d.source, ""):
+        table = build_table(d, node, {})
     if node.temporary:
         table.temporary, table.source = ("preserve" if node.preserve else "delete"), d.source
         if table.foreign:
@@ -93,29 +97,10 @@ def build_table(d: Definition, node: tree.CreateTable, texts: Texts) -> Table:
     named = [add_constraint(d, table, k, texts) for k in sorted(constraints, key=lambda k: (order[k.kind], not k.name))]
     if table.has_generated:
         _check_generated(d, table)
-    bare = tuple(
-        replace(c, type=_in_its_schema(d, c.type), constraints=(), not_null=i.not_null)
-        for c, i in zip(node.columns, columns, strict=True)
-    )
+    bare = tuple(replace(c, constraints=(), not_null=i.not_null) for c, i in zip(node.columns, columns, strict=True))
     kept = tuple(k for k in named if k.kind != "not null")
     table.definition = replace(node, columns=bare, constraints=kept, if_absent=False, query=None)
     return table
-
-
-def _in_its_schema(d: Definition, type_: tree.TypeName) -> tree.TypeName:
-    """A type with the schema of the domain or distinct type that it names: it is read again from others."""
-
-    def settled(node: Node) -> Node | None:
-        if not isinstance(node, tree.TypeName) or node.element is not None or node.fields:
-            return None
-        keys = [d.binder.key(space, node.parts, node) for space in ("types", "domains")]
-        key = next((k for k in keys if k in d.catalog.types or k in d.catalog.domains), "")
-        schema, _, name = key.rpartition(".")
-        return replace(node, schema=(schema,), name=name) if schema else None
-
-    found = rewrite(type_, settled)
-    assert isinstance(found, tree.TypeName)
-    return found
 
 
 def _domain_checks(d: Definition, column: tree.ColumnDefinition, known: list[tree.Constraint]) -> list[tree.Constraint]:
