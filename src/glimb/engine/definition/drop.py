@@ -51,9 +51,8 @@ def _drop_plain(d: Definition, node: tree.Drop) -> None:
     if users and not (node.cascade and node.kind == "domain"):
         d.binder.fail("42893", f"{key} is used by {', '.join(dict.fromkeys(u.name for u in users))}", node)
     if node.kind == "domain":
-        for user in users:
-            if not isinstance(user.object, Table):
-                _drop_user(d, user, node)
+        for user in _users_of(d, space, key, node):
+            _drop_user(d, user, node)
         leave_domain(d, objects[key], node)
     if node.kind == "sequence":
         drop_users(d, _users_of(d, "sequences", key, node), key, node)
@@ -77,9 +76,8 @@ def drop_users(d: Definition, users: list[Dependent], name: str, node: tree.Drop
 def _users_of(d: Definition, space: str, key: str, node: tree.Drop) -> list[Dependent]:
     """Who uses an object that is to be dropped. CASCADE: tables and domains stay, without what names it (clauses 11.21,
     11.61, 11.72)."""
-    for kind in (
-        (Domain, Table) if node.cascade else ()
-    ):  # a column gets the default that its domain loses (clause 11.37)
+    # Domains first: their columns get the default that they lose (clause 11.37).
+    for kind in (Domain, Table) if node.cascade else ():
         for user in dependents(d.catalog, space, key):
             if isinstance(user.object, kind):
                 _lose_parts(d, user, space, key, node)

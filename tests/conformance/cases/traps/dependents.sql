@@ -339,3 +339,21 @@ DROP SEQUENCE q CASCADE;
 INSERT INTO t (id, a) VALUES (1, 1);
 SELECT c FROM t WHERE id = 1;
 --> value 1008
+--# case what casts to a domain that is dropped loses it
+CREATE DOMAIN low AS INTEGER CHECK (VALUE < 10);
+CREATE DOMAIN other AS INTEGER DEFAULT CAST(3 AS low) CHECK (CAST(VALUE AS low) > 0);
+CREATE TABLE t (n INTEGER, o other, c INTEGER CHECK (CAST(c AS low) <> 5), g INTEGER GENERATED ALWAYS AS (CAST(n AS low) + 1), l low);
+INSERT INTO t (n, c) VALUES (1, 2);
+DROP DOMAIN low CASCADE;
+INSERT INTO t (n, o, c) VALUES (20, 30, 5);
+INSERT INTO t (n, l) VALUES (2, 10);
+--> fails 23514
+INSERT INTO t (n) VALUES (3);
+SELECT * FROM t ORDER BY n;
+--> rows
+-->   1 | 3 | 2 | NULL
+-->   3 | NULL | NULL | NULL
+-->   20 | 30 | 5 | NULL
+CREATE TABLE u (o other);
+INSERT INTO u VALUES (DEFAULT), (-1);
+--> change u +2
