@@ -280,7 +280,7 @@ def test_packages_are_imported_for_drawings_only() -> None:
 
 
 WRONG = {
-    "ladder cases/t.sql -k nobody": "no cases have `nobody` in the title",
+    "ladder cases/t.sql -k nobody": "no cases with `nobody` in the title",
     "ladder no.sql": "there is no file no.sql",
     "climb cases/t.sql -k twice --rung 9": "there is no rung 9 (there are rungs 1 to 5)",
     "weave cases/t.sql -k twice": "weaving needs a case of two sessions or more",
