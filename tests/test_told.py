@@ -34,13 +34,15 @@ def world(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
-def files(folder: Path) -> dict[str, bytes]:
-    return {str(path): path.read_bytes() for path in sorted(folder.rglob("*")) if path.is_file()}
+def files() -> dict[str, bytes]:
+    """All files here, but for the rules, which no command writes to."""
+    found = (path for top in sorted(Path().iterdir()) if top.name != "rules" for path in (top, *sorted(top.rglob("*"))))
+    return {str(path): path.read_bytes() for path in found if path.is_file()}
 
 
 def told(command: str, capsys: pytest.CaptureFixture[str]) -> str:
     """What a command tells, its status, and what it writes."""
-    words, before = shlex.split(command), files(Path())
+    words, before = shlex.split(command), files()
     each = next((sorted(Path().glob(word)) for word in words if "*" in word), [Path()])
     text = ""
     for path in each:
@@ -51,7 +53,7 @@ def told(command: str, capsys: pytest.CaptureFixture[str]) -> str:
             status = ended.code
         out, err = capsys.readouterr()
         text += f"{out}\n{err}\n{status}\n"
-    for name, content in files(Path()).items():
+    for name, content in files().items():
         if content != before.get(name) and ".glimb" not in name:
             text += f"{name}\n{content.decode()}\n"
     return TIMES.sub("", text.replace(str(Path().absolute()), ""))
