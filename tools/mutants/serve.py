@@ -76,7 +76,7 @@ class Serving:
             return
         some = [items[test] for test in asked["tests"]]
         for item, following in zip(some, [*some[1:], None], strict=True):
-            os.write(writing, f"run {item.nodeid!r}\n".encode())
+            os.write(writing, f"run {json.dumps(item.nodeid)}\n".encode())
             item.config.hook.pytest_runtest_protocol(item=item, nextitem=following)
             if self._failed:
                 os.write(writing, b"failed\n")
@@ -102,7 +102,7 @@ def _watched(reading: int, seconds: dict[str, float]) -> dict[str, Any]:
                 told = line.decode()
                 if not told.startswith("run "):
                     return {"how": told, "test": running}
-                running = eval(told[4:])
+                running = json.loads(told[4:])
                 end = time.monotonic() + seconds[running]
 
 
@@ -127,6 +127,8 @@ def swap(path: str, before: str, after: str) -> bool:
         for one in gc.get_objects()
         if isinstance(one, FunctionType) and one.__code__ in codes and one.__code__.co_filename.endswith(path)
     ]
+    if not functions:  # none lives, or it cannot be told: code that has run may not equal what is compiled anew
+        return False
     if any(one.__code__.co_freevars != codes[one.__code__].co_freevars for one in functions):
         return False
     for one in functions:
