@@ -42,7 +42,7 @@ def demo(tmp_path: Path) -> Path:
 
 def test_the_same_with_and_without(demo: Path, tmp_path: Path) -> None:
     kept = tmp_path / "kept"
-    for arguments in (("run", "-v"), ("run", "slips", "-v"), ("check",), ("cover", "--jsonl"), ("survey",)):
+    for arguments in (("run", "slips", "-v"), ("cover", "--jsonl")):
         plain = told(demo, None, *arguments)
         assert plain == told(demo, kept, *arguments) == told(demo, kept, *arguments), arguments
     assert told(demo, kept, "run", "-v", "-j", "2") == told(demo, kept, "run", "-v")

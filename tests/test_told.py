@@ -1,4 +1,5 @@
-"""Everything that the commands tell and write, of the demo, of a project with findings and of all rules: it is what it was.
+"""Everything that the commands tell and write, of the demo, of a project with findings, of all rules and of statements at
+random: it is what it was.
 
 `told.tsv` has a command in each line (`*` stands for each file), and a digest of what it tells and of the files that it
 writes. A change is noticed, looked at (what is told is shown) and taken with `--update`.
@@ -15,6 +16,7 @@ from pathlib import Path
 import pytest
 from tools import conformance
 
+from against import scripts
 from glimb.cli import main
 
 TESTS = Path(__file__).parent
@@ -31,12 +33,18 @@ def world(tmp_path_factory: pytest.TempPathFactory) -> Path:
         (folder / "findings" / name).mkdir(parents=True)
         shutil.copy(TESTS / "suite" / "findings" / f"{name}.sql", folder / "findings" / name)
     (folder / "findings" / "glimb.toml").write_text("")
+    scripts.write(folder / "random")
     return folder
 
 
 def files() -> dict[str, bytes]:
-    """All files here, but for the rules, which no command writes to."""
-    found = (path for top in sorted(Path().iterdir()) if top.name != "rules" for path in (top, *sorted(top.rglob("*"))))
+    """All files here, but for those which no command writes to."""
+    found = (
+        path
+        for top in sorted(Path().iterdir())
+        if top.name not in ("rules", "random")
+        for path in (top, *sorted(top.rglob("*")))
+    )
     return {str(path): path.read_bytes() for path in found if path.is_file()}
 
 

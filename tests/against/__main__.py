@@ -24,7 +24,7 @@ from against.moments import SCHEMA as MOMENTS
 from against.moments import Moments
 from against.queries import SCHEMA, Maker, rows
 from against.reduce import reduced
-from against.routines import CLOSED, Writer
+from against.routines import CLOSED_THERE, Writer
 from against.routines import SCHEMA as ROUTINE_SCHEMA
 from against.servers import another, mariadb, postgres
 from against.shapes import SPELLED, Shapes
@@ -40,7 +40,6 @@ AT_ONCE = 20_000
 """So many statements are asked of one server: one that ends does not end the run."""
 ENDLESS = "70100"
 """The state of a statement that has taken too long there."""
-CLOSED_THERE = re.compile(re.escape(CLOSED).replace(r"\{\}", r"\w+"))
 Complaint = Callable[[str], None]
 
 

@@ -6,6 +6,7 @@ What a procedure does is written to a table of traces, so that every step can be
 from __future__ import annotations
 
 import random
+import re
 
 TABLES = ("r", "trace")
 SCHEMA = (
@@ -18,6 +19,7 @@ CONDITIONS = ("SQLSTATE '45001'", "SQLSTATE '45002'", "SQLSTATE '23000'", "SQLEX
 
 CLOSED = "BEGIN DECLARE CONTINUE HANDLER FOR SQLSTATE '24000' BEGIN END; CLOSE {}; END; "
 """What stands before OPEN, for the peer only."""
+CLOSED_THERE = re.compile(re.escape(CLOSED).replace(r"\{\}", r"\w+"))
 
 
 class Writer:
