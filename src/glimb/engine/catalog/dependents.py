@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.catalog.objects import Domain, Routine, Trigger, View
 from glimb.engine.storage.table import Table
+from glimb.engine.values.types import Type
 from glimb.lang import tree
 from glimb.lang.node import Record, walk
 
@@ -56,8 +57,16 @@ def _texts(catalog: Catalog) -> Iterator[tuple[Dependent, str, object]]:
         parts = (trigger.definition.condition, trigger.definition.body)
         yield Dependent("triggers", key, trigger), trigger.schema, tuple(p for p in parts if p is not None)
     for key, domain in catalog.domains.items():
-        texts = (domain.default, *(c.condition for c in domain.checks))
+        texts = (domain.default, *(c.condition for c in domain.checks), *_distinct(domain.type))
         yield Dependent("domains", key, domain), "", tuple(t for t in texts if t is not None)
+
+
+def _distinct(type_: Type) -> Iterator[tree.TypeName]:
+    """The distinct types that a type is made of."""
+    if type_.kind == "distinct":
+        yield tree.TypeName(type_.names[0])
+    for part in type_.parts:
+        yield from _distinct(part)
 
 
 def _named(text: object, space: str) -> Iterator[tree.Parts]:
@@ -85,10 +94,15 @@ def _sequences(node: object) -> tuple[tree.Parts, ...]:
     return (node.name,) if isinstance(node, tree.NextValue) else ()
 
 
-def _types(node: object) -> tuple[tree.Parts, ...]:
+def _domains(node: object) -> tuple[tree.Parts, ...]:
     return (node.parts,) if isinstance(node, tree.TypeName) else ()
 
 
+def _types(node: object) -> tuple[tree.Parts, ...]:
+    """A distinct type is called as a function too, which makes its values (clause 11.51)."""
+    return (node.name,) if isinstance(node, tree.FunctionCall) else _domains(node)
+
+
 _NAMES = {
-    "relations": _relations, "routines": _routines, "sequences": _sequences, "types": _types, "domains": _types
+    "relations": _relations, "routines": _routines, "sequences": _sequences, "types": _types, "domains": _domains
 }  # fmt: skip

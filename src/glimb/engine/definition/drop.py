@@ -47,15 +47,12 @@ def _drop_plain(d: Definition, node: tree.Drop) -> None:
         if node.if_exists:
             return
         d.binder.fail("42704", f"there is no {node.kind} {key}", node, nearest(key, objects))
-    users = dependents(d.catalog, space, key) if node.kind in ("type", "domain") else []
-    if users and not (node.cascade and node.kind == "domain"):
-        d.binder.fail("42893", f"{key} is used by {', '.join(dict.fromkeys(u.name for u in users))}", node)
+    if node.kind in ("domain", "type"):  # routines too cannot be without them
+        node = tree.Drop(node.kind, node.name, cascade=node.cascade, restrict=not node.cascade, span=node.span)
+    if node.kind != "trigger":
+        drop_users(d, _users_of(d, space, key, node), key, node)
     if node.kind == "domain":
-        for user in _users_of(d, space, key, node):
-            _drop_user(d, user, node)
         leave_domain(d, objects[key], node)
-    if node.kind == "sequence":
-        drop_users(d, _users_of(d, "sequences", key, node), key, node)
     d.change(space, key, None)
 
 
@@ -66,7 +63,7 @@ def drop_users(d: Definition, users: list[Dependent], name: str, node: tree.Drop
         users = [u for u in users if not isinstance(u.object, Routine)]
     fixed = [u for u in users if isinstance(u.object, Table | Domain)]
     if users and (fixed or not node.cascade):
-        names = ", ".join(dict.fromkeys(u.name for u in (fixed or users)))
+        names = ", ".join(dict.fromkeys(u.name for u in (fixed if node.cascade else users)))
         hint = "" if node.cascade else "DROP ... CASCADE drops them too"
         d.binder.fail("42893", f"{name} is used by {names}", node, hint)
     for user in users:
@@ -86,7 +83,17 @@ def _users_of(d: Definition, space: str, key: str, node: tree.Drop) -> list[Depe
 
 
 def _lose_parts(d: Definition, user: Dependent, space: str, key: str, node: tree.Drop) -> None:
-    """A table or domain loses what names an object."""
+    """A table or domain loses what names an object: columns of a type too, a domain over one all that it is."""
+    found = getattr(d.catalog, user.space)[user.key]
+    if space == "types":
+        definition = found.definition if isinstance(found, Table) else None
+        columns = definition.columns if definition is not None else ()
+        of_type = [column for column in columns if names(d.catalog, column.type, "", space, key)]
+        if len(of_type) == len(columns):
+            drop(d, tree.Drop("table" if columns else "domain", (user.key,), cascade=True, span=node.span))
+            return
+        for column in of_type:
+            d.define(tree.AlterTable((user.key,), "drop column", column.name, cascade=True, span=node.span))
     for verb, part, text in _parts(getattr(d.catalog, user.space)[user.key]):
         if names(d.catalog, text, "", space, key):
             if isinstance(user.object, Table):
@@ -189,10 +196,13 @@ def _drop_schema(d: Definition, node: tree.Drop) -> None:
         d.binder.fail("42893", f"schema {name} holds {shown}", node, "DROP SCHEMA ... CASCADE")
     for space, key in inside:
         existing = getattr(d.catalog, space).get(key)
-        if space == "relations" and existing is not None:
-            _drop_relation(d, tree.Drop(existing.kind, (key,), False, True, span=node.span), key)
-        elif existing is not None:
+        if space == "routines" and existing is not None:
+            users = [u for u in _users_of(d, space, key, node) if (u.space, u.key) not in inside]
             d.change(space, key, None)
+            drop_users(d, users, key, node)
+        elif existing is not None:
+            kind = existing.kind if space == "relations" else space[:-1]
+            drop(d, tree.Drop(kind, (key,), cascade=True, span=node.span))
     if d.session.schema == name:
         d.session.schema = ""
     d.change("schemas", name, None)

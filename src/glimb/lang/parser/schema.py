@@ -86,7 +86,7 @@ class SchemaParser(DataParser):
         if self.accept("language"):
             self.expect("sql")
         elements: list[tree.Statement] = []
-        while self.accept("declare"):
+        while self.accept("declare") or self.is_word("function", "procedure"):
             start = self.token.start
             if not self.is_word("function", "procedure", "local"):
                 self.fail()

@@ -357,3 +357,70 @@ SELECT * FROM t ORDER BY n;
 CREATE TABLE u (o other);
 INSERT INTO u VALUES (DEFAULT), (-1);
 --> change u +2
+
+--# case a distinct type takes its columns, its domains and all that makes values of it with it
+CREATE TYPE euro AS DECIMAL(8,2) FINAL;
+CREATE DOMAIN price AS euro;
+CREATE TABLE only (x euro);
+CREATE TABLE many (k INTEGER, p price, q euro ARRAY[3], r ROW(f INTEGER, g euro), n INTEGER CHECK (euro(n) > euro(2)));
+CREATE FUNCTION whole(e euro) RETURNS INTEGER RETURN CAST(CAST(e AS DECIMAL(8,2)) AS INTEGER);
+CREATE FUNCTION through(n INTEGER) RETURNS INTEGER RETURN whole(euro(n));
+CREATE VIEW seen AS SELECT through(n) AS x FROM many;
+INSERT INTO many (k, p, n) VALUES (1, euro(1.5), 5);
+DROP TYPE euro;
+--> fails 42893
+DROP TYPE euro CASCADE;
+SELECT * FROM many;
+--> rows
+-->   1 | 5
+INSERT INTO many (k, n) VALUES (2, 1);
+SELECT * FROM only;
+--> fails 42704
+SELECT * FROM seen;
+--> fails 42704
+VALUES CAST(1 AS price);
+--> fails 42704
+VALUES through(1);
+--> fails 42883
+
+--# case what is in a schema is dropped with what hangs on it elsewhere
+CREATE SCHEMA s;
+CREATE DOMAIN s.d AS INTEGER CHECK (VALUE > 0);
+CREATE TYPE s.t AS INTEGER FINAL;
+CREATE SEQUENCE s.q;
+CREATE FUNCTION s.f(x INTEGER) RETURNS INTEGER RETURN x + 1;
+CREATE FUNCTION s.f(x VARCHAR(3)) RETURNS VARCHAR(3) RETURN x;
+CREATE TABLE s.up (k INTEGER PRIMARY KEY);
+CREATE TABLE p (id s.d, n INTEGER DEFAULT NEXT VALUE FOR s.q, c INTEGER GENERATED ALWAYS AS (s.f(n)), k INTEGER REFERENCES s.up, m s.t, CHECK (s.f(id) < 10));
+CREATE VIEW v AS SELECT s.f(id) AS x FROM p;
+CREATE PROCEDURE r() BEGIN DECLARE z INTEGER; SET z = s.f(1); END;
+DROP SCHEMA s CASCADE;
+INSERT INTO p (id, k) VALUES (20, 7);
+SELECT * FROM p;
+--> rows
+-->   20 | NULL | 7
+INSERT INTO p (id) VALUES (-1);
+--> fails 23514
+ALTER TABLE p DROP COLUMN k;
+SELECT * FROM v;
+--> fails 42704
+CALL r();
+--> fails 42883
+
+--# case a module is dropped like the routines in it; DECLARE may be left out
+CREATE MODULE m FUNCTION h(n INTEGER) RETURNS INTEGER RETURN n + 1; DECLARE FUNCTION i(n INTEGER) RETURNS INTEGER RETURN h(n) * 2; END MODULE;
+CREATE FUNCTION o(n INTEGER) RETURNS INTEGER RETURN m.h(n);
+VALUES m.i(o(1));
+--> value 6
+DROP MODULE m RESTRICT;
+--> fails 42893
+DROP MODULE m;
+VALUES o(1);
+--> fails 42704
+CREATE MODULE m FUNCTION h(n INTEGER) RETURNS INTEGER RETURN n; END MODULE;
+CREATE VIEW v AS SELECT m.h(n) AS x FROM (VALUES 1) AS t (n);
+DROP MODULE m;
+--> fails 42893
+DROP MODULE m CASCADE;
+SELECT * FROM v;
+--> fails 42704
