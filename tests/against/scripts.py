@@ -9,7 +9,7 @@ import random
 from collections.abc import Iterator
 from pathlib import Path
 
-from against import moments, queries, routines, shapes, two
+from against import functions, moments, queries, routines, shapes, two
 from against.changes import Chain, Changer, Viewer
 from against.definitions import Definer
 from against.firing import Firer
@@ -29,6 +29,11 @@ def _shapes(seed: int) -> Iterator[str]:
 def _moments(seed: int) -> Iterator[str]:
     made = moments.Moments(seed)
     yield from (moments.SCHEMA, *made.rows(), *(made.query() for _ in range(100)))
+
+
+def _functions(seed: int) -> Iterator[str]:
+    made = functions.Functions(seed)
+    yield from (functions.SCHEMA, *made.rows(), *(made.query() for _ in range(400)))
 
 
 def _changes(seed: int, make: type[Changer]) -> Iterator[str]:
@@ -70,7 +75,14 @@ def _sessions(seed: int) -> Iterator[str]:
             waiting = {n for n in {*waiting, name} if (told.get(n) or two.Told(waits=n in waiting)).waits}
 
 
-KINDS = {"queries": _queries, "shapes": _shapes, "moments": _moments, "routines": _routines, "sessions": _sessions} | {
+KINDS = {
+    "queries": _queries,
+    "shapes": _shapes,
+    "moments": _moments,
+    "functions": _functions,
+    "routines": _routines,
+    "sessions": _sessions,
+} | {
     make.__name__.lower(): lambda seed, make=make: _changes(seed, make)
     for make in (Changer, Chain, Viewer, Definer, Firer)
 }
