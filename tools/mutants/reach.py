@@ -54,7 +54,7 @@ def write_map(tests: list[str]) -> None:
     tests of the command line and of the screens reach nothing themselves."""
     KEPT.mkdir(exist_ok=True)
     copytree(SOURCE, KEPT / "source", ignore=ignore_patterns("__pycache__"), dirs_exist_ok=True)
-    own, started = KEPT / "coveragerc", KEPT / "startedrc"
+    own, started = (KEPT / f"{name}-{os.getpid()}.rc" for name in ("own", "started"))  # others may write a map beside
     settings = "[run]\nsource = glimb\nconcurrency = greenlet,thread\ndata_file = {}\n{}"
     own.write_text(settings.format(KEPT / f"data-{os.getpid()}", ""))
     started.write_text(settings.format(KEPT / "data", f"parallel = True\nsigterm = True\ncontext = ${{{RUNNING}}}\n"))
