@@ -40,6 +40,7 @@ _ATOMS = (
     tree.CaseExpression,
     tree.CaseOperand,
     tree.Element,
+    tree.Field,
     tree.ArrayValue,
     tree.ArrayQuery,
     tree.RowValue,
@@ -151,6 +152,12 @@ def _pattern(n: Any, word: str) -> str:
 def _between(n: tree.Between) -> str:
     symmetric = "SYMMETRIC " if n.symmetric else ""
     return f"{operand(n.operand)} {_not(n)}BETWEEN {symmetric}{operand(n.low)} AND {operand(n.high)}"
+
+
+def _field(n: tree.Field) -> str:
+    """Of a name in parentheses: it would be read as the qualifier of another name."""
+    is_part = isinstance(n.operand, tree.Element | tree.Field | tree.Subquery)
+    return f"{write(n.operand)}.{name(n.name)}" if is_part else f"({write(n.operand)}).{name(n.name)}"
 
 
 def _case(n: tree.CaseExpression) -> str:
@@ -779,7 +786,7 @@ _WRITERS: dict[str, Any] = {
     "ArrayValue": lambda n: f"ARRAY[{listed(n.items)}]",
     "ArrayQuery": lambda n: f"ARRAY({write(n.query)})",
     "Element": lambda n: f"{operand(n.array)}[{write(n.position)}]",
-    "Field": lambda n: f"({write(n.operand)}).{name(n.name)}",
+    "Field": _field,
     "CaseOperand": lambda n: "",
     "OperandTest": lambda n: write(n.test).lstrip(),
     "When": lambda n: f"WHEN {listed(n.conditions)} THEN {write(n.result)}",

@@ -254,6 +254,10 @@ class Field(Expression):
     name: str
 
 
+Target = Reference | Element | Field
+"""What a value is assigned to: a variable, or a part of one."""
+
+
 class CaseOperand(Expression):
     """The operand of the simple CASE around, at the left of `WHEN > 3`."""
 
@@ -521,7 +525,7 @@ class SelectInto(Statement):
     """SELECT ... INTO targets: the query yields one row."""
 
     query: Query
-    targets: tuple[Reference | Element, ...]
+    targets: tuple[Target, ...]
 
 
 class NextValue(Expression):
@@ -869,7 +873,7 @@ class Block(Statement):
 class SetVariable(Statement):
     """SET target = value, or SET (a, b) = (row or query); SET a = 1, b = 2 is a row too."""
 
-    targets: tuple[Reference | Element, ...]
+    targets: tuple[Target, ...]
     value: Expression
 
 
@@ -945,7 +949,7 @@ class Fetch(Statement):
     """Orientations: next, prior, first, last, absolute, relative (the last two with a position)."""
 
     cursor: DynamicName
-    targets: tuple[Reference | Element, ...]
+    targets: tuple[Target, ...]
     orientation: str = "next"
     position: Expression | None = None
     into_descriptor: Expression | None = None

@@ -92,11 +92,11 @@ def bind_fetch(b: Binding, node: tree.Fetch) -> R.Stmt:
 # -- dynamic SQL
 
 
-def _dynamic_targets(b: Binding, nodes: tuple[tree.Reference | tree.Element, ...]) -> tuple[R.Target, ...]:
+def _dynamic_targets(b: Binding, nodes: tuple[tree.Target, ...]) -> tuple[R.Target, ...]:
     """Targets whose values are converted when they arrive."""
     for node in nodes:
-        if isinstance(node, tree.Element):
-            b.fail("42601", "an element of an array takes no value whose type is known only later", node)
+        if not isinstance(node, tree.Reference):
+            b.fail("42601", "a part of a variable takes no value whose type is known only later", node)
     targets = tuple(b.later.bind_target(b, t) for t in nodes if isinstance(t, tree.Reference))
     b.may_be_null |= {t.local for t in targets}
     return targets

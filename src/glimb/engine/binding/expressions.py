@@ -117,12 +117,16 @@ def bind_reference(b: Binding, node: tree.Reference) -> R.Expr:
 
 
 def _field_found(b: Binding, scope: Scope, node: tree.Reference) -> list[R.Expr]:
-    """A name with a field of a row behind it: `r.a`, `t.r.a`."""
-    if len(node.parts) < 2:
-        return []
-    found = scope.find(node.parts[:-1])
-    if len(found) == 1 and found[0].type.kind == "row":
-        return [field_of(b, found[0], node.parts[-1], node)]
+    """A name with fields of a row, and of rows in it, behind it: `r.a`, `t.r.a.b`."""
+    for length in range(len(node.parts) - 1, 0, -1):
+        found = scope.find(node.parts[:length])
+        if len(found) == 1 and found[0].type.kind == "row":
+            value = found[0]
+            for name in node.parts[length:]:
+                if value.type.kind != "row":
+                    b.fail("42804", f"only rows have fields, this is {value.type}", node)
+                value = field_of(b, value, name, node)
+            return [value]
     return []
 
 

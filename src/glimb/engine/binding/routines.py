@@ -84,10 +84,7 @@ def _out(b: Binding, given: tree.Argument | None, parameter: ParameterInfo, node
     """Where the value of an OUT or INOUT parameter goes: to a variable, or, outside a routine, into the outcome:
     then `?` (or NULL) stands for it, and the value that an INOUT parameter begins with."""
     value, name, type_ = given.value if given else None, parameter.name, parameter.type
-    is_element = isinstance(value, tree.Element) and isinstance(value.array, tree.Reference)
-    is_host = isinstance(value, tree.HostVariable)
-    if is_host or ((isinstance(value, tree.Reference) or is_element) and b.scope is not None):
-        assert isinstance(value, tree.Reference | tree.Element)
+    if isinstance(value, tree.HostVariable) or (isinstance(value, tree.Target) and b.scope is not None):
         return receive(b, value, type_, True)
     plain = (
         value is None

@@ -28,6 +28,10 @@ class Place(NamedTuple):
     name: str
     whole: Callable[[R.Expr], R.Expr]
 
+    def inside(self, type_: Type, name: str, within: Callable[[R.Expr], R.Expr]) -> Place:
+        """A part of what is here: `within` gives what is here with a value as this part."""
+        return Place(self.target, type_, name, lambda value: self.whole(within(value)))
+
 
 NULL = tree.Literal("null", "")
 
@@ -58,34 +62,38 @@ def assigned(b: Binding, target: R.Target, value: R.Expr) -> None:
     b.assignments.append((target.local, value))
 
 
-def bind_place(b: Binding, node: tree.Reference | tree.Element, given: Type | None = None) -> Place:
-    """A variable, a field or an element to assign to (clause 14.15), which is given a value of a type."""
+def bind_place(b: Binding, node: tree.Expression, given: Type | None = None) -> Place:
+    """A variable, a field or an element to assign to (clause 14.15), or one within another, which is given a value of a
+    type."""
     if isinstance(node, tree.Element):
-        assert isinstance(node.array, tree.Reference)
-        target, array = bind_target(b, node.array), expression(b, node.array)
-        if target.type.kind != "array":
-            b.fail("42804", f"{target.name} is {target.type}, it has no elements", node)
+        outer, array = bind_place(b, node.array), expression(b, node.array)
+        if outer.type.kind != "array":
+            b.fail("42804", f"{outer.name} is {outer.type}, it has no elements", node)
         at = assign(b, expression(b, node.position), T.INTEGER, node.position, "the position")
-        type_, size = target.type, (target.type.size,)
-        return Place(
-            target,
-            type_.parts[0],
-            "the element",
-            lambda v: R.Loose(type_, False, "with_element", (array, at, v), size),
+        type_, size = outer.type, (outer.type.size,)
+        return outer.inside(
+            type_.parts[0], "the element", lambda v: R.Loose(type_, False, "with_element", (array, at, v), size)
         )
-    row = _variable_named(b, node.parts[:-1]) if len(node.parts) > 1 else None
-    if row is None or row.type.kind != "row" or _variable_named(b, node.parts) is not None:
-        target = bind_target(b, node, given)
-        return Place(target, target.type, target.name, lambda v: v)
-    target, name, type_ = bind_target(b, replace(node, parts=node.parts[:-1])), node.parts[-1], row.type
+    if not isinstance(node, tree.Field):
+        if not isinstance(node, tree.Reference):
+            b.fail("42804", "only variables and parts of them can be assigned to", node)
+        prefixes = (node.parts[:length] for length in range(1, len(node.parts)))
+        if _variable_named(b, node.parts) is not None or not any(_variable_named(b, parts) for parts in prefixes):
+            target = bind_target(b, node, given)
+            return Place(target, target.type, target.name, lambda v: v)
+        node = tree.Field(replace(node, parts=node.parts[:-1]), node.parts[-1], span=node.span)
+    outer, row, name = bind_place(b, node.operand), expression(b, node.operand), node.name
+    type_ = outer.type
+    if type_.kind != "row":
+        b.fail("42804", f"{outer.name} is {type_}, it has no fields", node)
     if name not in type_.names:
         b.fail("42703", f"this row has no field {name}", node, nearest(name, type_.names))
     number = type_.names.index(name)
     where = (number, len(type_.parts))
-    return Place(target, type_.parts[number], name, lambda v: R.Loose(type_, False, "with_field", (row, v), where))
+    return outer.inside(type_.parts[number], name, lambda v: R.Loose(type_, False, "with_field", (row, v), where))
 
 
-def receive(b: Binding, node: tree.Reference | tree.Element, type_: Type, nullable: bool) -> R.Receive:
+def receive(b: Binding, node: tree.Target, type_: Type, nullable: bool) -> R.Receive:
     """A target that takes a value which arrives in a local."""
     place, arriving = bind_place(b, node, type_), _arriving(b, type_, nullable)
     value = place.whole(assign(b, arriving, place.type, node, place.name))
@@ -100,7 +108,7 @@ def _arriving(b: Binding, type_: Type, nullable: bool) -> R.Variable:
 
 
 def bind_receives(
-    b: Binding, targets: tuple[tree.Reference | tree.Element, ...], query: R.Query, node: tree.Node
+    b: Binding, targets: tuple[tree.Target, ...], query: R.Query, node: tree.Node
 ) -> tuple[R.Receive, ...]:
     """How the columns of a query are assigned; those that are not a row themselves may go to a row together."""
     if len(targets) == 1 and [c.type.kind for c in query.columns] != ["row"]:
@@ -160,8 +168,9 @@ def set_variable(b: Binding, node: tree.SetVariable) -> R.Stmt:
         bind_place(b, t, g.type if g is not None else None) for t, g in zip(node.targets, given, strict=True)
     )
     targets = tuple(p.target for p in places)
-    if len(set(targets)) < len(targets) and any(isinstance(t, tree.Element) for t in node.targets):
-        b.fail("42601", "two elements of one array cannot be set at once", node)
+    if len(set(targets)) < len(targets):  # parts of one variable: all values are there before the first is put in
+        row = tree.Query(tree.Values((nodes,), span=node.span), span=node.span)
+        return set_variable(b, replace(node, value=tree.Subquery(row, span=node.span)))
     values = []
     for place, value_node, first in zip(places, nodes, given, strict=True):
         with b.clause("in SET"):
@@ -172,7 +181,7 @@ def set_variable(b: Binding, node: tree.SetVariable) -> R.Stmt:
     return R.SetStmt(targets, tuple(values), span=node.span)
 
 
-def _given_first(b: Binding, target: tree.Reference | tree.Element, value: tree.Expression) -> R.Expr | None:
+def _given_first(b: Binding, target: tree.Target, value: tree.Expression) -> R.Expr | None:
     """What a host variable is set to: its type is wanted before the variable takes it."""
     if not isinstance(target, tree.HostVariable):
         return None

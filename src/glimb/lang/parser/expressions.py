@@ -47,8 +47,6 @@ DATETIME_WORDS = ("date", "time", "timestamp")
 # Reserved words that are also names of functions, when an opening parenthesis follows.
 FUNCTION_WORDS = frozenset(("left", "right", "if", "repeat", "insert", "row", "any", "some"))
 PREFIXES = ("not", "-", "+")
-HAVE_FIELDS = (tree.Element, tree.RowValue, tree.Subquery)
-"""Besides names, what a field may be taken of."""
 SPECIAL_WORDS = BARE_FUNCTIONS | frozenset(
     "true false null unknown date time timestamp interval case exists unique array next default row".split()
 )
@@ -201,7 +199,7 @@ class ExpressionParser(ParserBase):
             if self.accept_op("["):
                 node = tree.Element(node, self.expression())
                 self.expect_op("]")
-            elif isinstance(node, HAVE_FIELDS) and self.accept_op("."):
+            elif self.accept_op("."):  # of a name its parts are read by _named
                 node = tree.Field(node, self.identifier("the name of a field"))
             else:
                 break
@@ -255,8 +253,6 @@ class ExpressionParser(ParserBase):
         self.expect_op(")")
         if len(items) > 1:
             return tree.RowValue(items)
-        if self.accept_op("."):
-            return tree.Field(items[0], self.identifier("the name of a field"))
         if isinstance(items[0], tree.Binary) and items[0].sign == "-" and self.is_word(*INTERVAL_FIELDS):
             difference = items[0]
             return tree.Difference(difference.left, difference.right, self._interval_type(self.token.start))

@@ -282,7 +282,7 @@ class RoutineParser(SchemaParser):
             return tree.SetVariable((pairs[0][0],), pairs[0][1])
         return tree.SetVariable(tuple(t for t, _ in pairs), tree.RowValue(tuple(v for _, v in pairs)))
 
-    def _assigned_variable(self) -> tuple[tree.Reference | tree.Element, tree.Expression]:
+    def _assigned_variable(self) -> tuple[tree.Target, tree.Expression]:
         target = self.target()
         self.expect_op("=")
         return target, self.expression()

@@ -51,14 +51,18 @@ class DataParser(QueryParser):
         start = self.token.start
         return tree.Reference(self.parts("a variable"), span=self.span_from(start))
 
-    def target(self) -> tree.Reference | tree.Element:
+    def target(self) -> tree.Target:
         """What a value is assigned to (clause 14.15): a variable, a field of one, an element of one."""
-        reference = self.reference()
-        if not self.accept_op("["):
-            return reference
-        position = self.expression()
-        self.expect_op("]")
-        return tree.Element(reference, position, span=self.span_from(reference.span.start))
+        found: tree.Target = self.reference()
+        start = found.span.start
+        while self.is_op("[", "."):
+            if self.accept_op("["):
+                found = tree.Element(found, self.expression(), span=self.span_from(start))
+                self.expect_op("]")
+            else:
+                self.advance()
+                found = tree.Field(found, self.identifier("the name of a field"), span=self.span_from(start))
+        return found
 
     def insert(self) -> tree.Statement:
         self.expect("insert", "into")

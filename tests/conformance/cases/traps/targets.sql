@@ -64,3 +64,38 @@ SELECT * FROM vv;
 -->   2 | 82 | 164 | 3
 INSERT INTO vv (id, v) VALUES (9, 99);
 --> change t +1
+
+--# case parts of parts are read and set, and several of one variable at once
+CREATE TABLE r (k INTEGER, b ROW(x INTEGER, y ROW(z INTEGER)), a ROW(x INTEGER, y VARCHAR(3)) ARRAY[4]);
+INSERT INTO r VALUES (1, ROW(5, ROW(6)), ARRAY[ROW(1, 'p'), ROW(2, 'q')]);
+CREATE FUNCTION f(n INTEGER) RETURNS ROW(x INTEGER, y VARCHAR(3)) RETURN ROW(n, 'f');
+SELECT b.y.z, r.b.y.z, a[2].y, f(3).x, CAST(b AS ROW(p INTEGER, q ROW(s INTEGER))).q.s, CASE WHEN k = 1 THEN b END.x, (SELECT b FROM r).y.z FROM r;
+--> rows
+-->   6 | 6 | 'q' | 3 | 6 | 5 | 6
+SELECT b.x.z FROM r;
+--> fails 42804
+SELECT b.y.q FROM r;
+--> fails 42703
+CREATE PROCEDURE out_in (OUT a INTEGER, INOUT b INTEGER) BEGIN SET a = 1; SET b = b + 1; END;
+l: BEGIN
+  DECLARE v ROW(x INTEGER, y ROW(z INTEGER, a INTEGER ARRAY[3]));
+  DECLARE a ROW(q INTEGER) ARRAY[3];
+  SET v = ROW(1, ROW(2, ARRAY[1, 2])), a = ARRAY[ROW(1), ROW(2)];
+  SET v.x = v.y.z, v.y.z = v.x;
+  CALL note(v);
+  SET (l.v.y.a[2], v.y.a[3], v.x) = (7, v.y.a[1] + 8, 3);
+  CALL note(v);
+  SET a[2].q = 5, a[3] = ROW(8);
+  CALL out_in(a[1].q, v.y.a[1]);
+  CALL note(a);
+  SELECT 30, 40 INTO v.x, v.y.z FROM r;
+  CALL note(v);
+END;
+--> note 'ROW(2, ROW(1, ARRAY[1, 2]))'
+--> note 'ROW(3, ROW(1, ARRAY[1, 7, 9]))'
+--> note 'ARRAY[ROW(1), ROW(5), ROW(8)]'
+--> note 'ROW(30, ROW(40, ARRAY[2, 7, 9]))'
+BEGIN DECLARE v ROW(x INTEGER); SET v.x.y = 1; END;
+--> fails 42804
+BEGIN DECLARE v ROW(x INTEGER); CALL out_in(f(1).x, v.x); END;
+--> fails 42804
