@@ -297,7 +297,7 @@ def same_moments(here: Here, peer: Peer, text: str, name: str, complain: Complai
     if ours.failure is not None and ours.failure.sqlstate == "22008" and not isinstance(theirs, str):
         return  # there a day that a month does not have is moved to one that it has
     if ours.failure is not None or isinstance(theirs, str):
-        if ours.failure is None or ours.failure.sqlstate != theirs.replace("22P02", "22018"):
+        if ours.failure is None or ours.failure.sqlstate != str(theirs).replace("22P02", "22018"):
             complain(f"{name}: {ours.failure} here, {str(theirs)[:200]} there\n{text}")
     elif shown_here(ours) != theirs:
         complain(f"{name}: {shown_here(ours)[:6]} here, {theirs[:6]} there\n{text}")

@@ -3,6 +3,8 @@
     python -m tools.mutants map [TEST...]    runs all tests (these) and writes which lines each of them reaches (.mutants/)
     python -m tools.mutants run 600 [SEED [PART...]]   so many changes, chosen by a seed over all files, or those in these
                                              parts of src/glimb; the tests that reach them are asked
+    python -m tools.mutants again            those once more that nobody has noticed: the cases of the rules are asked too, and
+                                             tests that the map does not know
 
 A change that is noticed fails a test or never ends. Those that are not are told with their place, and kept in
 .mutants/unnoticed.tsv; `tests/equivalents.tsv` argues for those that change nothing that could be noticed. The map may be
@@ -25,10 +27,12 @@ from shutil import copy2, copytree, ignore_patterns
 from tempfile import TemporaryDirectory
 from typing import Any
 
-from tools.mutants.changes import ROOT, Mutant, chosen
+from tools.mutants.changes import ROOT, Mutant, chosen, mutants_of
 from tools.mutants.reach import KEPT, Reach, reached_by, seconds, write_map
 
 EQUIVALENTS = ROOT / "tests" / "equivalents.tsv"
+UNNOTICED = KEPT / "unnoticed.tsv"
+RULES = "tests/test_conformance.py::test_cases_are_met"
 WORKERS = int(os.environ.get("WORKERS", "2"))
 ANEW = 300
 """Tests that are asked in a new process, where a change is one of what is done when modules are imported."""
@@ -39,8 +43,8 @@ PATIENCE = 240
 class Folder:
     """A copy of the project, with a process that has collected its tests."""
 
-    def __init__(self, path: Path, reach: Reach) -> None:
-        self.path, self.reach, self.sound = path, reach, set[str]()
+    def __init__(self, path: Path, reach: Reach, has_new: bool) -> None:
+        self.path, self.reach, self.sound, self.has_new = path, reach, set[str](), has_new
         copytree(ROOT, path, ignore=ignore_patterns(".venv", ".git", ".mutants", ".*_cache", "__pycache__"))
         compileall.compile_dir(path / "src", quiet=1)
         asking, asked = os.pipe()[::-1]
@@ -63,7 +67,10 @@ class Folder:
     def is_noticed(self, mutant: Mutant) -> bool:
         """Whether one of the tests fails, or does not end where it ends without the change."""
         near = [test for test in self.reach.tests(mutant) if test in self.present]
-        taken = accumulate(self.reach.seconds[test] for test in near)
+        if self.has_new:
+            new = sorted(test for test in self.present if test not in self.reach.seconds or test.startswith(RULES))
+            near = [*new, *(test for test in near if test not in new)]
+        taken = accumulate(self.reach.seconds.get(test, 0) for test in near)
         tests = [test for test, seconds in zip(near, taken, strict=True) if seconds < PATIENCE]
         place = self.path / mutant.path.relative_to(ROOT)
         while tests:
@@ -134,12 +141,21 @@ def argued() -> set[tuple[str, ...]]:
         return {tuple(row[:3]) for row in csv.reader(file, delimiter="\t")}
 
 
-def run(count: int, seed: int, parts: list[str]) -> int:
-    """Try so many changes; gives how many nobody notices, but for those that are argued for."""
+def again() -> list[Mutant]:
+    """The changes that nobody has noticed, as far as they can still be made."""
+    with UNNOTICED.open(newline="") as file:
+        wanted = [(place.partition(":")[0], *changed) for place, *changed in csv.reader(file, delimiter="\t")]
+    everything = [mutant for path in sorted({ROOT / path for path, *_ in wanted}) for mutant in mutants_of(path)]
+    return [m for m in everything if (str(m.path.relative_to(ROOT)), m.before, m.after) in wanted]
+
+
+def run(mutants: list[Mutant], has_new: bool = False) -> int:
+    """Try changes; gives how many nobody notices, but for those that are argued for."""
     reach, well = Reach(reached_by(), seconds()), argued()
     unnoticed: list[Mutant] = []
+    UNNOTICED.unlink(missing_ok=True)
     with TemporaryDirectory() as top, ThreadPoolExecutor(WORKERS) as pool:
-        made = [Folder(Path(top) / str(number), reach) for number in range(WORKERS)]
+        made = [Folder(Path(top) / str(number), reach, has_new) for number in range(WORKERS)]
         folders: Queue[Folder] = Queue()
         for folder in made:
             folders.put(folder)
@@ -151,17 +167,17 @@ def run(count: int, seed: int, parts: list[str]) -> int:
             finally:
                 folders.put(folder)
 
-        for done, (mutant, noticed) in enumerate(pool.map(attempt, chosen(count, seed, parts)), 1):
+        for done, (mutant, noticed) in enumerate(pool.map(attempt, mutants), 1):
             if not noticed and (str(mutant.path.relative_to(ROOT)), mutant.before, mutant.after) not in well:
                 unnoticed.append(mutant)
                 print(f"{mutant.place}: {mutant.before!r} -> {mutant.after!r}", flush=True)
+                with UNNOTICED.open("w", newline="") as file:
+                    csv.writer(file, delimiter="\t").writerows((m.place, m.before, m.after) for m in unnoticed)
             if done % 20 == 0:
                 print(f"{done} tried, {len(unnoticed)} unnoticed", flush=True)
         for folder in made:
             folder.close()
-    (KEPT / "unnoticed.tsv").write_text(
-        "".join(f"{m.place}\t{json.dumps(m.before)}\t{json.dumps(m.after)}\n" for m in unnoticed)
-    )
+    count = len(mutants)
     print(f"{count} changes, {len(unnoticed)} unnoticed: {100 * len(unnoticed) / max(1, count):.1f} in a hundred")
     return len(unnoticed)
 
@@ -169,5 +185,7 @@ def run(count: int, seed: int, parts: list[str]) -> int:
 if __name__ == "__main__":
     if sys.argv[1:2] == ["map"]:
         write_map(sys.argv[2:])
+    elif sys.argv[1:2] == ["again"]:
+        run(again(), has_new=True)
     else:
-        run(int(sys.argv[2]), int(sys.argv[3]) if len(sys.argv) > 3 else 1, sys.argv[4:])
+        run(chosen(int(sys.argv[2]), int(sys.argv[3]) if len(sys.argv) > 3 else 1, sys.argv[4:]))
