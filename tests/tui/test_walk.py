@@ -22,6 +22,7 @@ from glimb.tui.app import GlimbApp
 DEMO = Path(__file__).parent.parent.parent / "demo"
 WALKS = Path(__file__).parent / "walks"
 TIMES = re.compile(r"\d+(\.\d+)? ?(µs|ms|s)\b")
+PRESSED = re.compile(r'"([^"]*)"|(\S+)')
 SIZE = (132, 40)
 
 
@@ -54,8 +55,9 @@ async def walk(root: Path, steps: list[str]) -> list[tuple[str, str]]:
     async with app.run_test(size=SIZE) as pilot:
         await settled(app, pilot)
         for step in steps:
-            for key in step[1:-1] if step.startswith('"') else step.split():
-                await pilot.press(key)
+            for quoted, key in PRESSED.findall(step):
+                for one in quoted or [key]:
+                    await pilot.press(one)
             await settled(app, pilot)
             found.append(seen(app))
             assert not app.told, (step, app.told)
