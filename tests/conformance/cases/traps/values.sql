@@ -82,3 +82,24 @@ SELECT GREATEST(1, 3, 2), GREATEST(1, NULL), LEAST('b', 'a'), LEAST(2, 1.5);
 -->   3 | NULL | 'a' | 1.5
 SELECT LEAST(1);
 --> fails 42884
+
+--# case blanks at the ends of elements, days that a month has not, functions that are words of the grammar
+CREATE TABLE t (c CHAR(3) ARRAY[2], v VARCHAR(3) ARRAY[2]);
+INSERT INTO t VALUES (ARRAY['a'], ARRAY['a ']);
+SELECT c = ARRAY['a'], c = v, v = ARRAY['a'], ARRAY['a '] = ARRAY['a'] FROM t;
+--> rows
+-->   TRUE | TRUE | FALSE | FALSE
+VALUES DATE '2031-03-31' - INTERVAL '1' MONTH;
+--> fails 22008 like '%day 31 in month 2 of 2031%'
+CREATE FUNCTION "Odd f" (n INTEGER) RETURNS INTEGER RETURN n + 1;
+VALUES (LEFT('abc', 2), "Odd f"(1), REPLACE('abcab', 'ab', 'x'), REPLACE('abc', '', 'x'));
+--> rows
+-->   'ab' | 2 | 'xcx' | 'abc'
+CREATE TABLE g (a INTEGER, b INTEGER GENERATED ALWAYS AS (a + 1));
+ALTER TABLE g ALTER COLUMN b SET NOT NULL;
+INSERT INTO g (a) VALUES (NULL);
+--> fails 23502
+ALTER TABLE g ALTER COLUMN b DROP NOT NULL;
+INSERT INTO g (a) VALUES (NULL);
+ALTER TABLE g ALTER COLUMN b DROP DEFAULT;
+--> fails 42601 like '%what it is computed from%'
