@@ -169,6 +169,8 @@ OFFERED = [
     ("SELECT * FROM bunk WHERE state = ", "'VARN'", False),
     ("CALL book_bunk(", "'VARN'", True),
     ("CALL book_bunk('VARN', ", "night => ", True),
+    ("CALL book_bunk(COALESCE('VARN', 'x'), ", "night => ", True),
+    ("CALL book_bunk(COALESCE('VARN', ", "guest => ", False),
     ("CALL book_bunk(hut => ", "'VARN'", True),
     ("UPDATE bunk ", "SET", True),
     ("UPDATE bunk ", "hut", False),

@@ -191,6 +191,7 @@ BEGIN
   END FOR;
   WHILE total > 100 DO SET total = total - 100; END WHILE;
 END;
+CREATE PROCEDURE down () BEGIN DECLARE i INTEGER DEFAULT 3; WHILE i > 0 DO SET i = i - 1; END WHILE; END;
 CREATE PROCEDURE idle () BEGIN IF 1 = 1 THEN CALL note('x'); END IF; END;
 CREATE TRIGGER seen AFTER INSERT ON t REFERENCING NEW ROW AS r FOR EACH ROW WHEN (r.kind = 'x')
 BEGIN ATOMIC
@@ -203,6 +204,7 @@ SELECT grade(7);
 SELECT grade(1);
 SELECT grade(0);
 CALL walk(0, ?);
+CALL down();
 --# case two
 INSERT INTO t VALUES (10, NULL, 'x');
 CALL walk(2, ?);
@@ -232,6 +234,8 @@ EXPECTED = {
     ("walk", "total > 100", "true"),
     ("walk", "total > 100", "unknown"),
     ("walk", "SET total = total - 100", ""),
+    ("down", "WHILE i > 0 DO", "none"),
+    ("down", "WHILE i > 0 DO", "one"),
     ("idle", "IF 1 = 1 THEN", ""),
     ("idle", "1 = 1", "true"),
     ("idle", "1 = 1", "false"),
@@ -284,7 +288,7 @@ def test_cover_tells_and_judges(holes: Path) -> None:
     records = (holes / "out.info").read_text().splitlines()
     assert records[:2] == ["TN:", "SF:schema/s.sql"]
     assert {
-        "FN:26,idle",
+        "FN:27,idle",
         "FNDA:0,idle",
         "FN:8,grade",
         "FNDA:3,grade",
