@@ -134,19 +134,19 @@ class Folder:
 
 
 def argued() -> set[tuple[str, ...]]:
-    """The changes that are argued for: file, what stood there, what stands there then."""
+    """The changes that are argued for, by their names."""
     if not EQUIVALENTS.exists():
         return set()
     with EQUIVALENTS.open(newline="") as file:
-        return {tuple(row[:3]) for row in csv.reader(file, delimiter="\t")}
+        return {tuple(row[:4]) for row in csv.reader(file, delimiter="\t")}
 
 
 def again() -> list[Mutant]:
     """The changes that nobody has noticed, as far as they can still be made."""
     with UNNOTICED.open(newline="") as file:
-        wanted = [(place.partition(":")[0], *changed) for place, *changed in csv.reader(file, delimiter="\t")]
+        wanted = {tuple(row) for row in csv.reader(file, delimiter="\t")}
     everything = [mutant for path in sorted({ROOT / path for path, *_ in wanted}) for mutant in mutants_of(path)]
-    return [m for m in everything if (str(m.path.relative_to(ROOT)), m.before, m.after) in wanted]
+    return [m for m in everything if m.name in wanted]
 
 
 def run(mutants: list[Mutant], has_new: bool = False) -> int:
@@ -168,11 +168,11 @@ def run(mutants: list[Mutant], has_new: bool = False) -> int:
                 folders.put(folder)
 
         for done, (mutant, noticed) in enumerate(pool.map(attempt, mutants), 1):
-            if not noticed and (str(mutant.path.relative_to(ROOT)), mutant.before, mutant.after) not in well:
+            if not noticed and mutant.name not in well:
                 unnoticed.append(mutant)
                 print(f"{mutant.place}: {mutant.before!r} -> {mutant.after!r}", flush=True)
                 with UNNOTICED.open("w", newline="") as file:
-                    csv.writer(file, delimiter="\t").writerows((m.place, m.before, m.after) for m in unnoticed)
+                    csv.writer(file, delimiter="\t").writerows(m.name for m in unnoticed)
             if done % 20 == 0:
                 print(f"{done} tried, {len(unnoticed)} unnoticed", flush=True)
         for folder in made:

@@ -27,6 +27,12 @@ class Mutant(NamedTuple):
     def place(self) -> str:
         return f"{self.path.relative_to(ROOT)}:{self.first}"
 
+    @property
+    def name(self) -> tuple[str, str, str, str]:
+        """What it is called wherever its line has gone: file, the line itself, what stood there and what stands there."""
+        line = self.text.splitlines()[self.first - 1]
+        return str(self.path.relative_to(ROOT)), line.strip(), self.before, self.after
+
 
 COMPARISONS: dict[type[ast.cmpop], type[ast.cmpop]] = {
     ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
