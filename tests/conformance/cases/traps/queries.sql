@@ -73,3 +73,13 @@ SELECT (SELECT COUNT(*) FROM stay s WHERE s.hut = h.code) AS n FROM hut h WHERE 
 --> rows
 -->   3
 -->   2
+
+--# case where SEARCH finds the table in the step
+CREATE TABLE e (a INTEGER, b INTEGER);
+INSERT INTO e VALUES (1, 2), (2, 3);
+WITH RECURSIVE r (x) AS (VALUES (1) UNION ALL SELECT d.b FROM (SELECT e.b FROM e, r WHERE e.a = r.x) AS d) SELECT SUM(x) FROM r;
+--> value 6
+WITH RECURSIVE r (x) AS (VALUES (1) UNION ALL SELECT d.b FROM (SELECT e.b FROM e, r WHERE e.a = r.x) AS d) SEARCH DEPTH FIRST BY x SET o SELECT x FROM r;
+--> fails 42601 like '%in its own FROM%'
+WITH RECURSIVE r (x) AS (VALUES (1) UNION ALL (SELECT e.b FROM e, r WHERE e.a = r.x EXCEPT ALL SELECT 9 FROM e)) SEARCH DEPTH FIRST BY x SET o SELECT x FROM r;
+--> fails 42601 like '%in its own FROM%'
