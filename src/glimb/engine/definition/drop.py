@@ -126,9 +126,9 @@ def _drop_user(d: Definition, user: Dependent, node: tree.Node) -> None:
     there = getattr(d.catalog, user.space).get(user.key)
     if isinstance(user.object, Routine):
         if there is not None and user.object in there:
-            _remove_routine(d, user.object, tree.Drop("routine", (user.key,), False, True, span=node.span))
+            _remove_routine(d, user.object, tree.Drop("routine", (user.key,), cascade=True, span=node.span))
     elif there is user.object and isinstance(user.object, View):
-        _drop_relation(d, tree.Drop("view", (user.key,), False, True, span=node.span), user.key)
+        _drop_relation(d, tree.Drop("view", (user.key,), cascade=True, span=node.span), user.key)
     elif there is user.object:
         d.change(user.space, user.key, None)
 
