@@ -95,3 +95,23 @@ COMMIT;
 --# session three
 COMMIT;
 --> committed
+
+--# case many new rows of two tables are taken back from each
+CREATE TABLE a (k INTEGER PRIMARY KEY);
+CREATE TABLE b (k INTEGER PRIMARY KEY);
+INSERT INTO b VALUES (9999);
+COMMIT;
+BEGIN
+  INSERT INTO a WITH RECURSIVE n (k) AS (VALUES (1) UNION ALL SELECT k + 1 FROM n WHERE k < 500) SELECT k FROM n;
+  INSERT INTO b SELECT k FROM a;
+END;
+--> change a +500
+--> change b +500
+ROLLBACK;
+SELECT (SELECT COUNT(*) FROM a), COUNT(*), MAX(k) FROM b;
+--> rows
+-->   0 | 1 | 9999
+SELECT k FROM b WHERE k = 7;
+--> no rows
+INSERT INTO a VALUES (7);
+INSERT INTO b VALUES (7);
