@@ -29,7 +29,7 @@ class Mutant(NamedTuple):
 
     @property
     def name(self) -> tuple[str, str, str, str]:
-        """What it is called wherever its line has gone: file, the line itself, what stood there and what stands there."""
+        """What it is called wherever its line has gone: file, the changed line, what stood in it and what stands there."""
         line = self.text.splitlines()[self.first - 1]
         return str(self.path.relative_to(ROOT)), line.strip(), self.before, self.after
 
