@@ -120,12 +120,19 @@ class Reach(NamedTuple):
     seconds: dict[str, float]
 
     def tests(self, mutant: Mutant) -> list[str]:
-        """Those that reach the change, or else its file; the quickest first, and before them those that look at all that
-        comes out."""
+        """Those that reach the change; the quickest first, and before them those that look at all that
+        comes out; of a line that nobody reaches those of its file."""
         lines = self.files.get(str(mutant.path.relative_to(SOURCE)), {})
         near = {test for line in range(mutant.first, mutant.last + 1) for test in lines.get(line, ())} - {""}
-        near = near or {test for tests in lines.values() for test in tests}
-        return sorted(near & self.seconds.keys(), key=lambda test: (self._price(test), test))
+        return self._in_order(near) or self.tests_of_file(mutant)
+
+    def tests_of_file(self, mutant: Mutant) -> list[str]:
+        """Those that reach anything of its file."""
+        lines = self.files.get(str(mutant.path.relative_to(SOURCE)), {})
+        return self._in_order({test for tests in lines.values() for test in tests})
+
+    def _in_order(self, tests: set[str]) -> list[str]:
+        return sorted(tests & self.seconds.keys(), key=lambda test: (self._price(test), test))
 
     def _price(self, test: str) -> float:
         return self.seconds[test] / (10 if test.startswith(DIGESTS) else 1)
