@@ -71,7 +71,8 @@ class Folder:
             new = sorted(test for test in self.present if test not in self.reach.seconds or test.startswith(RULES))
             near = list(dict.fromkeys([*new, *near, *self.reach.tests_of_file(mutant)]))
         taken = accumulate(self.reach.seconds.get(test, 0) for test in near)
-        tests = [test for test, seconds in zip(near, taken, strict=True) if seconds < PATIENCE]
+        most = 3 * PATIENCE if self.has_new else PATIENCE
+        tests = [test for test, seconds in zip(near, taken, strict=True) if seconds < most]
         place = self.path / mutant.path.relative_to(ROOT)
         while tests:
             place.write_text(mutant.text)
