@@ -27,8 +27,10 @@ SIZE = (132, 40)
 
 
 async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
-    """Wait until the worker has nothing to do, and what it told is drawn; a cursor does not blink."""
-    for _ in range(2):
+    """Wait until the worker has nothing to do, and what it told is drawn: what is told may ask for more, so that nothing
+    else may come twice over. A cursor does not blink."""
+    before, same = "", 0
+    while same < 2:
         worker = app.worker
         while worker._behind or not worker._work.empty():
             await pilot.pause(0.005)
@@ -36,10 +38,12 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
         worker._work.put(done.set)
         while not done.is_set():
             await pilot.pause(0.005)
+        for widget in (*app.screen.query(Input), *app.screen.query(TextArea)):
+            widget.cursor_blink = False
         await pilot.pause()
-    for widget in (*app.screen.query(Input), *app.screen.query(TextArea)):
-        widget.cursor_blink = False
-    await pilot.pause()
+        now, _ = seen(app)
+        same = same + 1 if now == before else 0
+        before = now
 
 
 def seen(app: GlimbApp) -> tuple[str, str]:

@@ -27,7 +27,8 @@ class Dependent(Record):
 
     @property
     def name(self) -> str:
-        return self.object.name
+        """With its schema, unless it is in the project's."""
+        return self.key
 
 
 def dependents(catalog: Catalog, space: str, key: str) -> list[Dependent]:

@@ -151,10 +151,10 @@ def _remove_routine(d: Definition, routine: Routine, node: tree.Drop) -> None:
     if rest is not None:
         fitting = [u for u in users if fits(d, u)]
         d.change("routines", routine.key, rest)
-        drop_users(d, [u for u in fitting if not fits(d, u)], routine.name, node)
+        drop_users(d, [u for u in fitting if not fits(d, u)], routine.key, node)
         return
     d.change("routines", routine.key, None)
-    drop_users(d, users, routine.name, node)
+    drop_users(d, users, routine.key, node)
 
 
 def fits(d: Definition, user: Dependent) -> bool:
