@@ -19,6 +19,7 @@ from glimb.engine.definition.domains import leave_domain
 from glimb.engine.definition.references import unrefer
 from glimb.engine.definition.routines import routine_named
 from glimb.engine.definition.tables import build_table
+from glimb.engine.definition.type_names import type_name
 from glimb.engine.storage.table import ForeignKey, Table
 from glimb.lang import tree
 from glimb.lang.problem import ProblemError, nearest
@@ -83,23 +84,31 @@ def _users_of(d: Definition, space: str, key: str, node: tree.Drop) -> list[Depe
 
 
 def _lose_parts(d: Definition, user: Dependent, space: str, key: str, node: tree.Drop) -> None:
-    """A table or domain loses what names an object: columns of a type too, a domain over one all that it is."""
-    found = getattr(d.catalog, user.space)[user.key]
+    """A table or domain loses what names an object: columns of a type too; one that is nothing else is dropped."""
     if space == "types":
-        definition = found.definition if isinstance(found, Table) else None
-        columns = definition.columns if definition is not None else ()
-        of_type = [column for column in columns if names(d.catalog, column.type, "", space, key)]
-        if len(of_type) == len(columns):
-            drop(d, tree.Drop("table" if columns else "domain", (user.key,), cascade=True, span=node.span))
+        found = getattr(d.catalog, user.space)[user.key]
+        of_type = [column for column, type_, _ in _types_of(found) if names(d.catalog, type_, "", space, key)]
+        if all(is_computed or column in of_type for column, _, is_computed in _types_of(found)):
+            kind = "table" if isinstance(found, Table) else "domain"
+            drop(d, tree.Drop(kind, (user.key,), cascade=True, span=node.span))
             return
         for column in of_type:
-            d.define(tree.AlterTable((user.key,), "drop column", column.name, cascade=True, span=node.span))
+            d.define(tree.AlterTable((user.key,), "drop column", column, cascade=True, span=node.span))
     for verb, part, text in _parts(getattr(d.catalog, user.space)[user.key]):
         if names(d.catalog, text, "", space, key):
             if isinstance(user.object, Table):
                 d.define(tree.AlterTable((user.key,), verb, part, cascade=True, span=node.span))
             else:
                 d.define(tree.AlterDomain((user.key,), verb, dropped=part, span=node.span))
+
+
+def _types_of(found: object) -> list[tuple[str, tree.Node, bool]]:
+    """The types of a table's columns, with their names and whether they are computed from others; that of a domain."""
+    if isinstance(found, Domain):
+        return [("", type_name(found.type), False)]
+    assert isinstance(found, Table)
+    columns = found.definition.columns if found.definition is not None else ()
+    return [(column.name, column.type, column.generated is not None) for column in columns]
 
 
 def _parts(found: object) -> list[tuple[str, str, tree.Node]]:

@@ -361,7 +361,9 @@ INSERT INTO u VALUES (DEFAULT), (-1);
 --# case a distinct type takes its columns, its domains and all that makes values of it with it
 CREATE TYPE euro AS DECIMAL(8,2) FINAL;
 CREATE DOMAIN price AS euro;
-CREATE TABLE only (x euro);
+CREATE TABLE only (x euro, twice DECIMAL(9,2) GENERATED ALWAYS AS (CAST(x AS DECIMAL(8,2)) * 2));
+CREATE DOMAIN few AS INTEGER CHECK (euro(VALUE) < euro(9));
+CREATE TABLE some_few (n few);
 CREATE TABLE many (k INTEGER, p price, q euro ARRAY[3], r ROW(f INTEGER, g euro), n INTEGER CHECK (euro(n) > euro(2)));
 CREATE FUNCTION whole(e euro) RETURNS INTEGER RETURN CAST(CAST(e AS DECIMAL(8,2)) AS INTEGER);
 CREATE FUNCTION through(n INTEGER) RETURNS INTEGER RETURN whole(euro(n));
@@ -380,6 +382,7 @@ SELECT * FROM seen;
 --> fails 42704
 VALUES CAST(1 AS price);
 --> fails 42704
+INSERT INTO some_few VALUES (10), (CAST(11 AS few));
 VALUES through(1);
 --> fails 42883
 
