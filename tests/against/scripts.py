@@ -33,7 +33,7 @@ def _moments(seed: int) -> Iterator[str]:
 
 def _functions(seed: int) -> Iterator[str]:
     made = functions.Functions(seed)
-    yield from (functions.SCHEMA, *made.rows(), *(made.query() for _ in range(400)))
+    yield from (functions.SCHEMA, *made.rows(), *(made.query() for _ in range(200)))
 
 
 def _changes(seed: int, make: type[Changer]) -> Iterator[str]:
