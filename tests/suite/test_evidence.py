@@ -27,8 +27,10 @@ CREATE PROCEDURE change (IN a INTEGER) BEGIN
   UPDATE t SET n = a WHERE id = a;
 END;
 CREATE PROCEDURE careful (IN a INTEGER, OUT o INTEGER) BEGIN
+  DECLARE both ROW(x INTEGER, y INTEGER);
   DECLARE EXIT HANDLER FOR SQLSTATE 'TE001' SET o = -1;
   SET o = 0;
+  SET (both.x, both.y) = (1, 2);
   CALL change(a);
   SET o = 1;
 END;

@@ -30,7 +30,7 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
     """Wait until the worker has nothing to do, and what it told is drawn: what is told may ask for more, so that nothing
     else may come twice over. A cursor does not blink."""
     before, same = "", 0
-    while same < 2:
+    for _ in range(100):
         worker = app.worker
         while worker._behind or not worker._work.empty():
             await pilot.pause(0.005)
@@ -44,6 +44,9 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
         now, _ = seen(app)
         same = same + 1 if now == before else 0
         before = now
+        if same == 2:
+            return
+    raise AssertionError("the screen does not come to rest")
 
 
 def seen(app: GlimbApp) -> tuple[str, str]:

@@ -301,13 +301,19 @@ def can_be(kind: str, routine: Routine) -> bool:
     return kind in _nature(routine).can
 
 
+def _gives_a_row(node: Node) -> bool:
+    """Whether a statement takes the values of one row that are written there."""
+    query = node.query if isinstance(node, R.SelectIntoStmt) else None
+    return query is not None and isinstance(query.body, R.Rows) and query.offset is None and query.fetch is None
+
+
 def _can_be(kind: str, routine: Routine, nodes: list[Node], writes: bool) -> bool:
     if kind == "handler":
         return any(isinstance(n, R.Handler) for n in nodes)
     if kind == "null_argument":
         return any(p.mode != "out" for p in routine.parameters) and routine.definition.null_call
     if kind == "no_row":
-        return bool(routine.table) or any(isinstance(n, READING) for n in nodes)
+        return bool(routine.table) or any(isinstance(n, READING) and not _gives_a_row(n) for n in nodes)
     if kind == "many_rows":
         into = [n.query for n in nodes if isinstance(n, R.SelectIntoStmt)]
         into += [n.query for n in nodes if isinstance(n, R.ScalarQuery)]
@@ -325,4 +331,6 @@ def _is_harmless(node: R.Stmt) -> bool:
     """Whether a statement raises nothing itself, its expressions aside."""
     quiet = R.BlockStmt | R.IfStmt | R.LoopStmt | R.SetStmt | R.ReturnStmt | R.LeaveStmt | R.IterateStmt
     quiet |= R.WaymarkStmt | R.NoteStmt | R.ForStmt
-    return isinstance(node, quiet) or (isinstance(node, R.CaseStmt) and node.otherwise is not None)
+    return (
+        isinstance(node, quiet) or _gives_a_row(node) or (isinstance(node, R.CaseStmt) and node.otherwise is not None)
+    )
