@@ -1,5 +1,5 @@
-"""Everything that the commands tell and write, of the demo, of a project with findings, of all rules and of statements at
-random: it is what it was.
+"""Everything that the commands tell and write, of the demo, of a project of long names and many rungs (`ridge`), of one with
+findings, of all rules and of statements at random: it is what it was.
 
 `told.tsv` has a command in each line (`*` stands for each file), and a digest of what it tells and of the files that it
 writes. A change is noticed, looked at (what is told is shown) and taken with `--update`.
@@ -73,8 +73,9 @@ def test_told(
 ) -> None:
     monkeypatch.chdir(world)
     monkeypatch.setenv("COLUMNS", "100")
-    shutil.rmtree("demo", ignore_errors=True)
-    shutil.copytree(TESTS.parent / "demo", "demo", ignore=shutil.ignore_patterns(".glimb"))
+    for source in (TESTS.parent / "demo", TESTS / "ridge"):
+        shutil.rmtree(source.name, ignore_errors=True)
+        shutil.copytree(source, source.name, ignore=shutil.ignore_patterns(".glimb"))
     command, *expected = LINES[number]
     text = told(command, capsys)
     digest = sha256(text.encode()).hexdigest()[:10]

@@ -416,7 +416,7 @@ def _column(n: tree.ColumnDefinition) -> str:
         identity = f"GENERATED {how} AS IDENTITY" + (f" ({options})" if options else "")
     return _words(
         name(n.name),
-        write(n.type),
+        write(n.type) if n.type != tree.UNTYPED else "",
         identity,
         f"GENERATED ALWAYS AS ({write(n.generated)})" if n.generated is not None else "",
         f"DEFAULT {operand(n.default)}" if n.default is not None else "",

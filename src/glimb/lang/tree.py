@@ -40,6 +40,10 @@ class TypeName(Node):
         return *self.schema, self.name
 
 
+UNTYPED = TypeName("")
+"""Of a generated column that is written without a type: it has that of its expression (11.4)."""
+
+
 # ---- expressions ----------------------------------------------------------------------------------------------------
 
 

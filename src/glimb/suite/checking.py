@@ -157,7 +157,7 @@ def _statements(case: Case) -> list[StatementStep]:
 def _without_triggers(engine: Engine, project: Project, fixture: str) -> Iterator[Finding]:
     """Files of rows for whose tables there are triggers, where nobody said whether they fire."""
     triggers = engine.catalog.triggers.values()
-    tables = {trigger.table.short for trigger in triggers if trigger.definition.event == "insert"}
+    tables = {trigger.table.name for trigger in triggers if trigger.definition.event == "insert"}
     for path in project.fixture_files(fixture) if not project.settings.fixture_triggers else ():
         if path.suffix == ".csv" and path.stem in tables:
             message = f"triggers of {path.stem} do not fire for these rows"

@@ -66,7 +66,7 @@ def fixture_files(engine: Engine) -> dict[str, str]:
     """An empty CSV file for each table, with the names of the columns that can be given."""
     tables = [t for t in engine.catalog.relations.values() if isinstance(t, Table)]
     return {
-        f"{t.short}.csv": ",".join(c.name for c in t.columns if c.generated is None and not c.always) + "\n"
+        f"{t.name}.csv": ",".join(c.name for c in t.columns if c.generated is None and not c.always) + "\n"
         for t in tables
     }
 

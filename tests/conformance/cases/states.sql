@@ -117,6 +117,9 @@ SELECT a FROM pair OFFSET -1 ROWS;
 --# case 22025
 SELECT 'a' LIKE '!a' ESCAPE '!';
 --> fails 22025
+--# case 2200E
+BEGIN DECLARE a INTEGER ARRAY[3]; SET a[1] = 1; END;
+--> fails 2200E
 --# case 22027
 SELECT TRIM('ab' FROM 'abc');
 --> fails 22027

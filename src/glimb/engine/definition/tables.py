@@ -83,6 +83,7 @@ def _with_likes(d: Definition, node: tree.CreateTable) -> tree.CreateTable:
 
 def build_table(d: Definition, node: tree.CreateTable, texts: Texts) -> Table:
     """A table with its columns, keys and constraints; `texts` are those of CHECKs that were there before."""
+    node = replace(node, columns=_typed(d, node.columns))
     columns = [_column(d, c) for c in node.columns]
     second = next((c for c in [c for c in node.columns if c.identity is not None][1:]), None)
     if second is not None:
@@ -101,6 +102,26 @@ def build_table(d: Definition, node: tree.CreateTable, texts: Texts) -> Table:
     kept = tuple(k for k in named if k.kind != "not null")
     table.definition = replace(node, columns=bare, constraints=kept, if_absent=False, query=None)
     return table
+
+
+def _typed(d: Definition, columns: tuple[tree.ColumnDefinition, ...]) -> tuple[tree.ColumnDefinition, ...]:
+    """The columns, those that are generated without a type with that of their expression (11.4)."""
+    if all(c.type != tree.UNTYPED for c in columns):
+        return columns
+    known = [ColumnInfo(c.name, d.binder.type(c.type), False, None) for c in columns if c.type != tree.UNTYPED]
+    scope, _ = row_scope(d.binder, Table("", known), "")
+    found = []
+    for column in columns:
+        if column.type == tree.UNTYPED:
+            if column.generated is None:
+                d.binder.fail("42601", f"column {column.name} has no type", column)
+            with d.binder.scoped(scope, "in a generated column"):
+                type_ = expression(d.binder, column.generated).type
+            if type_.kind == "null":
+                d.binder.fail("42804", f"column {column.name} has no type", column, "CAST(NULL AS ...)")
+            column = replace(column, type=type_name(type_))
+        found.append(column)
+    return tuple(found)
 
 
 def _domain_checks(d: Definition, column: tree.ColumnDefinition, known: list[tree.Constraint]) -> list[tree.Constraint]:

@@ -38,6 +38,7 @@ STATES = {
     "22016": "row number out of range for LAG, LEAD or NTH_VALUE",
     "22018": "text is no such value",
     "22019": "escape is not one character",
+    "2200E": "array to set an element of is NULL",
     "2200H": "sequence has no values left",
     "2200C": "pattern of SUBSTRING without its part in escapes",
     "2201B": "text is no regular expression",

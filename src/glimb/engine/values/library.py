@@ -336,7 +336,7 @@ def element(array: tuple[Any, ...], position: int) -> Any:
 def with_element(array: tuple[Any, ...] | None, position: int | None, value: Any, most: int) -> tuple[Any, ...]:
     """An array with one element replaced; one beyond its end makes it longer, with NULLs between (clause 14.15)."""
     if array is None:
-        fail("22004", "an array that is NULL has no elements")
+        fail("2200E", "an array that is NULL has no elements")
     if position is None or not 1 <= position <= most:
         fail("2202E", f"the array has elements 1 to {most}, not {'NULL' if position is None else position}")
     return array[: position - 1] + (None,) * (position - 1 - len(array)) + (value,) + array[position:]

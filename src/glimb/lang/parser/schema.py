@@ -192,7 +192,8 @@ class SchemaParser(DataParser):
     def _column(self) -> tree.ColumnDefinition:
         start = self.token.start
         name = self.identifier("the name of a column")
-        type_name = self.type_name()
+        typed = not (self.is_word("generated") and self.is_word("always", ahead=1) and self.is_word("as", ahead=2))
+        type_name = self.type_name() if typed else tree.UNTYPED
         default: tree.Expression | None = None
         not_null = False
         constraints: list[tree.Constraint] = []

@@ -35,7 +35,7 @@ def depends_on(routine: Routine, seen: set[Routine]) -> Iterator[str]:
     facts = routine.bind()
     for node in walk(facts.body) if facts is not None else ():
         if isinstance(node, R.Scan):
-            yield f"reads {node.table.short}"
+            yield f"reads {node.table.name}"
         elif isinstance(node, R.SystemRows):
             yield "reads the catalog"
         elif isinstance(node, R.NextValue):

@@ -32,13 +32,13 @@ def change_by_no_key(subject: Subject) -> Found:
         if isinstance(node, R.UpdateStmt | R.DeleteStmt) and node.cursor is None:
             verb = "UPDATE" if isinstance(node, R.UpdateStmt) else "DELETE"
             if node.where is None:
-                yield node.span, f"{verb} of all rows of {node.table.short}"
+                yield node.span, f"{verb} of all rows of {node.table.name}"
                 continue
             fixed = _fixed(conjuncts(node.where), node.source)
             columns = {c for c, e in fixed.items() if not isinstance(e, R.Const)}
             if columns and not _has_key(node.table, set(fixed)) and not _refers(node.table, set(fixed)):
                 told = ", ".join(node.table.columns[c].name for c in sorted(columns))
-                yield node.span, f"{verb} by {told}, which is no key of {node.table.short}: it may meet several rows"
+                yield node.span, f"{verb} by {told}, which is no key of {node.table.name}: it may meet several rows"
 
 
 def is_one_row(query: R.Query) -> bool:
