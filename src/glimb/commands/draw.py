@@ -277,9 +277,10 @@ def _sheet(given: argparse.Namespace) -> Drawing:
     from glimb.suite.project import open_project, read_text
     from glimb.suite.runner import Runner
     from glimb.suite.sheet_table import parameters_of, read_table, run_rows
+    from glimb.suite.sheets import routine_of, routines_of
 
     project = open_project(given.sheet.parent)
-    parameters = parameters_of(project.root, given.sheet.name.split(".")[0])
+    parameters = parameters_of(project.root, routine_of(given.sheet, routines_of(project.root)))
     table = read_table(read_text(given.sheet), parameters)
     ran = run_rows(Runner(read_lets(given.let)), given.sheet.absolute(), table, table.calls)
     facts = [*of_project(project), project.shown(given.sheet.absolute())]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from glimb.commands.common import MET, path_of, refuse, refuse_for, say, shown_path
@@ -65,6 +66,7 @@ def _files(given: argparse.Namespace, project: Project) -> dict[str, str]:
     """What is to be written, by path from the project's folder."""
     from glimb.suite.making import routine_text
     from glimb.suite.sheet_making import routine_named, sheet_text
+    from glimb.suite.sheets import routine_of
     from glimb.suite.templates import CASE, fixture_files
     from glimb.suite.world import build
 
@@ -73,7 +75,8 @@ def _files(given: argparse.Namespace, project: Project) -> dict[str, str]:
         return {f"cases/{_file(name)}.sql": CASE.replace("{title}", name)}
     engine = build(project, "")
     if given.what == "sheet":
-        routine = routine_named(engine, name.split(".")[0])
+        known = [r.name for r in engine.catalog.all_routines()]
+        routine = routine_named(engine, routine_of(Path(f"{name}.csv"), known))
         return {f"sheets/{name}.csv": sheet_text(engine, routine, [], False)}
     if given.what == "fixture":
         return {f"fixtures/{_file(name)}/{file}": text for file, text in fixture_files(engine).items()}

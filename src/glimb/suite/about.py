@@ -56,8 +56,6 @@ class About(NamedTuple):
     """A routine; `lines` are those of its text from `line` on."""
 
     name: str
-    key: str
-    """How the catalog knows it: the name, with its schema where that is another one than the usual."""
     kind: str
     file: str
     line: int
@@ -96,7 +94,6 @@ def about(engine: Engine, routine: Routine, scripts: Iterable[Script], counts: I
     lines = tuple(source[definition.span].split("\n"))
     return About(
         routine.name,
-        routine.key,
         routine.kind_word,
         source.name,
         first,
@@ -107,7 +104,7 @@ def about(engine: Engine, routine: Routine, scripts: Iterable[Script], counts: I
         tuple(_promises(routine, found)),
         tuple(sorted({table.name for table in read(nodes)})),
         tuple(sorted({table.name for table in changed(nodes)})),
-        tuple(sorted({one.key for one in called(nodes)})),
+        tuple(sorted({one.name for one in called(nodes)})),
         (*_in_routines(engine.catalog, routine), *_in_cases(engine.catalog, routine, scripts)),
         counts_of(routine, counts),
         tuple(found),
@@ -158,11 +155,11 @@ def _in_routines(catalog: Catalog, routine: Routine) -> Iterator[Use]:
     """Calls in routines, triggers and views of the files; a body that can no longer be bound is told of its call."""
     for other in catalog.written_routines():
         facts = other.bind()
-        for node in calls_in(other.definition.body, routine.name):
+        for node in calls_in(catalog, other.definition.body, routine, other.schema):
             problem = "" if facts is not None else _misfit(catalog, other, node)
             yield _use(other.name, other.source, node.span, problem)
     for trigger in catalog.triggers.values():
-        for node in calls_in(trigger.definition.body, routine.name):
+        for node in calls_in(catalog, trigger.definition.body, routine, trigger.schema):
             yield _use(f"trigger {trigger.name}", trigger.source, node.span, "")
 
 
@@ -180,14 +177,14 @@ def _misfit(catalog: Catalog, other: Routine, call: Node) -> str:
 def _in_cases(catalog: Catalog, routine: Routine, scripts: Iterable[Script]) -> Iterator[Use]:
     """Calls in the statements of cases; setups once."""
     for script in scripts:
-        if routine.name not in script.source.text.lower():
+        if routine.short not in script.source.text.lower():
             continue
         seen = set()
         for case in script.cases:
             for step in (*case.setup, *case.steps):
                 if isinstance(step, StatementStep) and step.span not in seen:
                     seen.add(step.span)
-                    for node in calls_in(step.statement, routine.name):
+                    for node in calls_in(catalog, step.statement, routine, ""):
                         failing = any(e.kind in ("fails", "deadlock") for e in step.expectations)
                         problem = "" if failing else _unfit(catalog, step.statement, node, script.source)
                         yield _use(case.title, script.source, node.span, problem)
@@ -206,11 +203,12 @@ def _unfit(catalog: Catalog, statement: tree.Statement, call: Node, source: Sour
     return ""
 
 
-def calls_in(body: Node, name: str) -> Iterator[Node]:
-    """The calls of a routine by its name."""
+def calls_in(catalog: Catalog, body: Node, routine: Routine, schema: str) -> Iterator[Node]:
+    """The calls of a routine, by the name that it has seen from a schema."""
     for node in walk(body):
-        if isinstance(node, tree.FunctionCall | tree.Call) and node.name[-1] == name:
-            yield node
+        if isinstance(node, tree.FunctionCall | tree.Call):
+            if node.name[-1] == routine.short and catalog.key("routines", node.name, schema) == routine.name:
+                yield node
 
 
 def _use(owner: str, source: Source, span: Span, problem: str) -> Use:

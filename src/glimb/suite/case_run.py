@@ -205,7 +205,7 @@ def waymarks_known(catalog: Catalog, case: Case) -> set[str]:
         for routine in group:
             for mark in walk(routine.definition.body):
                 if isinstance(mark, tree.Waymark):
-                    found |= {mark.name, f"{routine.name}.{mark.name}"}
+                    found |= {mark.name, f"{routine.short}.{mark.name}", f"{routine.name}.{mark.name}"}
     for step in (*case.setup, *case.steps):
         if isinstance(step, StatementStep):
             found |= {m.name for m in walk(step.statement) if isinstance(m, tree.Waymark)}

@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from functools import lru_cache
 from typing import Any, NamedTuple
 
+from glimb.engine.catalog.objects import is_meant
 from glimb.engine.outcomes.steps import Step, Variable
 from glimb.engine.values.conversion import literal_of
 from glimb.lang import tree
@@ -163,7 +164,7 @@ def _within(lines: list[Line], routine: str) -> Iterator[Line]:
         if depth >= 0 and line.depth > depth:
             yield line
             continue
-        depth = line.depth if line.kind == "enter" and line.routine == routine else -1
+        depth = line.depth if line.kind == "enter" and is_meant(routine, line.routine) else -1
         if depth >= 0:
             yield line
 

@@ -241,8 +241,8 @@ class Desk:
 
 def installed(engine: Engine, about_: About) -> Installed | None:
     """What an engine has in the place of a routine, where that is another one than that of the files."""
-    for routine in engine.catalog.routines.get(about_.key, ()):
-        if routine.signature == about_.signature or len(engine.catalog.routines[about_.key]) == 1:
+    for routine in engine.catalog.routines.get(about_.name, ()):
+        if routine.signature == about_.signature or len(engine.catalog.routines[about_.name]) == 1:
             text = routine.source[routine.definition.span]
             if text != "\n".join(about_.lines):
                 return Installed(routine.source.name, routine.source.line(routine.definition.span.start), text)

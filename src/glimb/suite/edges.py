@@ -174,7 +174,7 @@ def call_of(routine: Routine, arguments: Sequence[str]) -> str:
     """The statement that calls a routine with these arguments for the parameters that are given a value."""
     given = iter(arguments)
     texts = ", ".join("?" if p.mode == "out" else next(given) for p in routine.parameters)
-    name = names((routine.schema, routine.name) if routine.schema else (routine.name,))
+    name = names((*filter(None, [routine.schema]), routine.short))
     if routine.kind == "procedure":
         return f"CALL {name}({texts})"
     return f"SELECT * FROM TABLE({name}({texts}))" if routine.table else f"VALUES {name}({texts})"

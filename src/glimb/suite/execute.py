@@ -116,7 +116,8 @@ class Execution:
         compiler = self.engine.compiler
         try:
             if isinstance(statement, tree.CreateRoutine):
-                group = self.engine.catalog.routines.get(statement.name[-1], ())
+                catalog = self.engine.catalog
+                group = catalog.routines.get(catalog.key("routines", statement.name, session.schema), ())
                 units = [compiler.routines.routine_unit(r, False) for r in group if r.bind() is not None]
                 return [line for unit in units for line in listing(unit.compile()[1])]
             return listing(compiler.code_of(statement, source, session))

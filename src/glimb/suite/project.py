@@ -218,7 +218,7 @@ def _refuse(source: Source, word: str, message: str, hint: str = "") -> NoReturn
 
 def script_paths(paths: list[Path]) -> list[Path]:
     """The scripts meant by paths: a file itself, the cases and call sheets of a project folder, or all .sql files of
-    another folder (those of a project within it aside)."""
+    another folder (those of a project within it aside); sheets of the folder with those."""
     found: list[Path] = []
     for path in paths:
         if path.is_file():
@@ -235,7 +235,13 @@ def script_paths(paths: list[Path]) -> list[Path]:
                     found += _cases_and_sheets(folder)
             else:
                 found += sorted(path.rglob("*.sql"))
+                found += sorted(path.glob("*.csv")) if _holds_sheets(path) else []
     return list(dict.fromkeys(p.absolute() for p in found))
+
+
+def _holds_sheets(path: Path) -> bool:
+    root = find_root(path)
+    return root is not None and path.absolute() == root.absolute() / "sheets"
 
 
 def _cases_and_sheets(root: Path) -> list[Path]:

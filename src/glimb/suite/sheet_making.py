@@ -23,10 +23,11 @@ MOST_FROM_QUERY = 10_000
 
 
 def routine_named(engine: Engine, name: str) -> Routine:
-    """The one routine of a name; ProblemError when there is none or several."""
-    found = [r for r in engine.catalog.all_routines() if r.name == name.lower()]
+    """The one routine of a name, which may be without its schema; ProblemError when there is none or several."""
+    every = list(engine.catalog.all_routines())
+    found = [r for r in every if r.name == name.lower()] or [r for r in every if r.short == name.lower()]
     if not found:
-        known = [r.name for r in engine.catalog.all_routines()]
+        known = [r.name for r in every]
         raise ProblemError(Problem("42883", f"there is no routine {name}", hint=nearest(name.lower(), known)))
     if len(found) > 1:
         told = ", ".join(r.signature for r in found)

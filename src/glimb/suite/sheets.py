@@ -7,12 +7,14 @@ columns that arrange: `case`, `fixture`, `tags`, `skip`.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from functools import lru_cache
 from pathlib import Path
 from typing import NamedTuple, NoReturn
 
+from glimb.engine.catalog.objects import DEFAULT_SCHEMA
 from glimb.lang import tree
+from glimb.lang.node import replace
 from glimb.lang.parser import parse
 from glimb.lang.printer import name as written
 from glimb.lang.printer import names
@@ -134,16 +136,23 @@ def _fail(sqlstate: str, message: str, field: Field, sheet: Source, hint: str = 
 
 def _routine(path: Path, sheet: Source) -> Routine:
     """The routine that a sheet is named after, as the project's files define it last."""
-    name = path.name.split(".")[0].lower()
     known = routines_of(find_root(path.parent))
+    name = routine_of(path, known)
     if name not in known:
         hint = nearest(name, known) or "sheets/ROUTINE.csv or sheets/ROUTINE.NAME.csv"
         raise ProblemError(Problem("42883", f"there is no routine {name} for this sheet", Span(0, 1), hint, sheet))
     return Routine(known[name])
 
 
+def routine_of(path: Path, known: Collection[str]) -> str:
+    """The name of the routine that a sheet is of: the longest one that there is of ROUTINE.csv or ROUTINE.NAME.csv."""
+    words = path.name.lower().split(".")[:-1]
+    names = [".".join(words[:count]) for count in range(len(words), 0, -1)]
+    return next((name for name in names if name in known), words[0])
+
+
 def routines_of(root: Path | None) -> dict[str, tree.CreateRoutine]:
-    """The routines that the files of a project define, by name."""
+    """The routines that the files of a project define, by name, those of a schema or module with and without its name."""
     if root is None:
         return {}
     paths = sorted((root / "schema").rglob("*.sql")) + sorted((root / "routines").rglob("*.sql"))
@@ -152,8 +161,14 @@ def routines_of(root: Path | None) -> dict[str, tree.CreateRoutine]:
 
 @lru_cache(maxsize=4)
 def _defined(files: tuple[tuple[str, int], ...]) -> tuple[tuple[str, tree.CreateRoutine], ...]:
-    found = [s for name, _ in files for s in parse(read_text(name)).statements if isinstance(s, tree.CreateRoutine)]
-    return tuple((s.name[-1], s) for s in found)
+    found: list[tuple[str, tree.CreateRoutine]] = []
+    for statement in (s for name, _ in files for s in parse(read_text(name)).statements):
+        module = statement.name if isinstance(statement, tree.CreateModule) else ()
+        for one in statement.elements if isinstance(statement, tree.CreateModule) else [statement]:
+            if isinstance(one, tree.CreateRoutine):
+                parts = (*module, *one.name)[-2:]
+                found.append((".".join(p for p in parts if p != DEFAULT_SCHEMA), replace(one, name=parts)))
+    return (*((name.rpartition(".")[2], one) for name, one in found), *found)  # whole names go before short ones
 
 
 def _column(routine: Routine, field: Field, sheet: Source) -> str:
@@ -166,7 +181,7 @@ def _column(routine: Routine, field: Field, sheet: Source) -> str:
     if words[0] in EXPECTING:
         return name
     known = [*routine.parameters, *ARRANGING, CHECK, "value", "fails", "count", "change TABLE", "holds"]
-    _fail("42703", f"{routine.node.name[-1]} has no parameter {name}", field, sheet, nearest(name.lower(), known))
+    _fail("42703", f"{names(routine.node.name)} has no parameter {name}", field, sheet, nearest(name.lower(), known))
 
 
 def _case(routine: Routine, row: dict[str, str], bare: set[str], title: str) -> Iterator[str]:

@@ -99,7 +99,7 @@ def _stamps(engine: Engine) -> Iterator[TableNote]:
         if routine.schema == SCHEMA and routine.table and routine.native is None:
             columns = tuple((name, str(type_)) for name, type_ in routine.table)
             types = tuple(type_ for _, type_ in routine.table)
-            yield TableNote(f"{SCHEMA}.{routine.name}", columns, types, STAMPED, (), (), (), (), True)
+            yield TableNote(routine.name, columns, types, STAMPED, (), (), (), (), True)
 
 
 def rows_of(engine: Engine, name: str, condition: str = "", order: str = "", session: str = COMMITTED) -> list[Row]:

@@ -101,8 +101,7 @@ def uses(catalog: Catalog) -> Uses:
 
 def _name(catalog: Catalog, routine: Routine) -> str:
     """The name of a routine; of several with one name, with the types of the parameters."""
-    several = len(catalog.routines.get(routine.key, ())) > 1
-    return routine.key + routine.signature.removeprefix(routine.name) if several else routine.key
+    return routine.signature if len(catalog.routines.get(routine.name, ())) > 1 else routine.name
 
 
 def _of_view(catalog: Catalog, name: str) -> Iterator[Node]:

@@ -165,7 +165,7 @@ def _of_routine(page: RoutineScreen) -> Iterator[Offer]:
         return routine.drawing(about, facts.of_project(desk.project), _shown(desk))
 
     yield Offer("this routine with its counts", f"routine {about.name}", routine)
-    yield Offer("what it uses, and what uses it", f"calls {about.name}", lambda desk: _calls(desk, about.key))
+    yield Offer("what it uses, and what uses it", f"calls {about.name}", lambda desk: _calls(desk, about.name))
 
 
 def _of_tables(page: TablesScreen) -> Iterator[Offer]:

@@ -19,7 +19,7 @@ from glimb.lang.source import Source
 from glimb.suite.desk import Desk, Named
 from glimb.suite.project import read_text
 from glimb.suite.sheet_table import Ran, SheetTable, columns_for, new_table, parameters_of, pasted, read_table, taken
-from glimb.suite.sheets import ARRANGING, CHECK
+from glimb.suite.sheets import ARRANGING, CHECK, routine_of
 from glimb.tui.asking import ChoiceScreen, LineScreen
 from glimb.tui.cells import Cells, Column, Drawn
 from glimb.tui.drawing import plural
@@ -153,9 +153,7 @@ class SheetView(Page):
 
         def take(found: tuple[list[Path], list[Named]]) -> None:
             self.paths, self.names = found
-            wanted = path or (
-                next((p for p in self.paths if p.name.split(".")[0] == routine), None) if routine else None
-            )
+            wanted = path or (next((p for p in self.paths if self._called(p) == routine), None) if routine else None)
             if wanted is None and routine and any(n.name == routine for n in self.names):
                 self._begin(routine)
             elif wanted is not None or self.path is None:
@@ -172,7 +170,7 @@ class SheetView(Page):
             return
         try:
             source = read_text(path) if path.exists() else Source("", str(path))
-            table = read_table(source, parameters_of(self.app.root, path.name.split(".")[0].lower()))
+            table = read_table(source, parameters_of(self.app.root, self._called(path)))
         except ProblemError as error:
             self.told(error.problems[0].describe(), severity="error")
             return
@@ -241,7 +239,10 @@ class SheetView(Page):
     @property
     def routine(self) -> str:
         """The routine that is called."""
-        return self.path.name.split(".")[0].lower() if self.path is not None else ""
+        return self._called(self.path) if self.path is not None else ""
+
+    def _called(self, path: Path) -> str:
+        return routine_of(path, {n.name for n in self.names})
 
     # -- drawing
 
@@ -368,7 +369,7 @@ class SheetTyping(SheetView):
     # -- keys
 
     def action_choose(self) -> None:
-        fresh = [n for n in self.names if not any(p.name.split(".")[0] == n.name for p in self.paths)]
+        fresh = [n for n in self.names if not any(self._called(p) == n.name for p in self.paths)]
         options = [self.app.shown(p) for p in self.paths] + [f"a new one for {n.name}, {n.kind}" for n in fresh]
 
         def take(number: int | str | None) -> None:

@@ -73,7 +73,7 @@ def _check_access(routine: Routine, binder: Binding) -> None:
 def bind_routine(catalog: Catalog, routine: Routine) -> Facts:
     """Bind the body of a routine; raises ProblemError with everything that is wrong in it."""
     binder = binding_for(catalog, routine.source, routine, routine.schema)
-    scope = binder.scope = VariableScope(None, routine.name)
+    scope = binder.scope = VariableScope(None, routine.short)
     targets = []
     for parameter, node in zip(routine.parameters, routine.definition.parameters, strict=True):
         target = declare(binder, scope, parameter.name, parameter.type, node)

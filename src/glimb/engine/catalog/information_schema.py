@@ -434,7 +434,7 @@ def _specific(reader: Reader) -> Iterator[tuple[str, Routine]]:
     """Routines with their specific names, which no two have in common."""
     taken: set[str] = set()
     for routine in reader.shared.catalog.all_routines():
-        base = name = routine.definition.specific or routine.name
+        base = name = routine.definition.specific or routine.short
         number = 1
         while name in taken:
             number += 1
@@ -465,14 +465,14 @@ def _specific(reader: Reader) -> Iterator[tuple[str, Routine]]:
 def _routines(reader: Reader) -> Iterator[Row]:
     schemas = reader.shared.catalog.schemas
     for specific, routine in _specific(reader):
-        schema = _split(routine.key)[0]
+        schema = _split(routine.name)[0]
         module = schema if schema in schemas and schemas[schema].kind == "module" else None
         node = routine.definition
         returned = _facts(routine.returns) if routine.returns is not None else _NO_TYPE
         if routine.table:
             returned = ("TABLE", *_NO_TYPE[1:])
         yield (
-            *(CATALOG, schema, specific, CATALOG, schema, routine.name, module, routine.kind.upper(), *returned),
+            *(CATALOG, schema, specific, CATALOG, schema, routine.short, module, routine.kind.upper(), *returned),
             *("SQL", routine.source[node.body.span][:4000], _yes(routine.deterministic)),
             *((routine.access or "contains sql").split(" data")[0].removesuffix(" sql").upper(),),
             *(_yes(node.null_call) if routine.kind == "function" else None, node.result_sets),
@@ -494,7 +494,7 @@ def _routines(reader: Reader) -> Iterator[Row]:
 )
 def _parameters(reader: Reader) -> Iterator[Row]:
     for specific, routine in _specific(reader):
-        schema = _split(routine.key)[0]
+        schema = _split(routine.name)[0]
         for number, parameter in enumerate(routine.parameters):
             default = _written(parameter.default) if parameter.default is not None else None
             start = CATALOG, schema, specific, number + 1, parameter.mode.upper(), "NO", parameter.name
@@ -550,7 +550,7 @@ def _our_routines(reader: Reader) -> Iterator[Row]:
         does = tree.ACCESS[level] if level is not None else None
         row_type = ", ".join(f"{name} {type_}" for name, type_ in routine.table) or None
         yield (
-            *(routine.key, routine.kind_word, routine.signature, routine.access or None, does),
+            *(routine.name, routine.kind_word, routine.signature, routine.access or None, does),
             *(_yes(routine.deterministic), text.count("\n") + 1, row_type, text, routine.source.name),
             *(routine.source.line(start), _yes(level is not None), routine.installed_at),
         )
@@ -575,4 +575,4 @@ def _our_parameters(reader: Reader) -> Iterator[Row]:
         given += [("COLUMN", name, type_, None) for name, type_ in routine.table]
         for number, (mode, name, type_, default) in enumerate(given, 1):
             told = _written(default) if default is not None else None
-            yield routine.key, routine.signature, number, mode, name, str(type_), told
+            yield routine.name, routine.signature, number, mode, name, str(type_), told

@@ -24,6 +24,11 @@ def schema_of(key: str) -> str:
     return key.rpartition(".")[0] or DEFAULT_SCHEMA
 
 
+def is_meant(said: str, name: str) -> bool:
+    """Whether what somebody says means the object of this name: its schema may be left out."""
+    return said == name or said == name.rpartition(".")[2]
+
+
 class View:
     """A stored query, bound anew whenever it is used; `check` is empty, local or cascaded (WITH CHECK OPTION)."""
 
@@ -114,9 +119,9 @@ class Routine:
         returns: Type | None,
         table: tuple[tuple[str, Type], ...],
     ) -> None:
-        self.name = definition.name[-1]
+        self.name = self.short = definition.name[-1]
+        """`name` has that of its schema or module before it, unless that is the project's own."""
         self.schema = ""
-        self.key = self.name
         self.kind = definition.kind
         self.access = definition.access
         """What it promises to do with SQL data; empty when it promises nothing."""

@@ -306,7 +306,7 @@ class ExpressionWriter:
 
     def routine_call(self, e: R.RoutineCall) -> str:
         routine = self.unit.constant(
-            e.routine, f"R_{e.routine.name if e.routine.name.isidentifier() and e.routine.name.isascii() else ''}_"
+            e.routine, f"R_{e.routine.short if e.routine.short.isidentifier() and e.routine.short.isascii() else ''}_"
         )
         arguments = "".join(f", {self.value(a)}" for a in e.arguments)
         if not self.inside_query:

@@ -78,7 +78,7 @@ class RoutineCompiler:
         place = routine.definition.span.start
         routine.is_bound = True
         if self.units.may_be_kept(recording):
-            of = f"routine {routine.key} {place} {routine.source.name}"
+            of = f"routine {routine.name} {place} {routine.source.name}"
             code, _ = self.units.kept.unit(of, routine.source, place, lambda: self._written(routine, recording))
         else:
             code, _ = self._written(routine, recording)

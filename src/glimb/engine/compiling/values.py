@@ -46,9 +46,9 @@ class _Writer(pickle.Pickler):
         if isinstance(thing, Sequence) and self.catalog.sequences.get(thing.name) is thing:
             return "sequences", thing.name, 0
         if isinstance(thing, Routine):
-            for number, one in enumerate(self.catalog.routines.get(thing.key, ())):
+            for number, one in enumerate(self.catalog.routines.get(thing.name, ())):
                 if one is thing:
-                    return "routines", thing.key, number
+                    return "routines", thing.name, number
         return None
 
     def reducer_override(self, thing: Any) -> Any:

@@ -154,16 +154,16 @@ def _drop_routine(d: Definition, node: tree.Drop) -> None:
 
 def _remove_routine(d: Definition, routine: Routine, node: tree.Drop) -> None:
     """Drop one routine; who calls it is known by name, and where several have the name, by trying without it."""
-    group = d.catalog.routines[routine.key]
+    group = d.catalog.routines[routine.name]
     rest = tuple(r for r in group if r is not routine) or None
-    users = dependents(d.catalog, "routines", routine.key) if rest else _users_of(d, "routines", routine.key, node)
+    users = dependents(d.catalog, "routines", routine.name) if rest else _users_of(d, "routines", routine.name, node)
     if rest is not None:
         fitting = [u for u in users if fits(d, u)]
-        d.change("routines", routine.key, rest)
-        drop_users(d, [u for u in fitting if not fits(d, u)], routine.key, node)
+        d.change("routines", routine.name, rest)
+        drop_users(d, [u for u in fitting if not fits(d, u)], routine.name, node)
         return
-    d.change("routines", routine.key, None)
-    drop_users(d, users, routine.key, node)
+    d.change("routines", routine.name, None)
+    drop_users(d, users, routine.name, node)
 
 
 def fits(d: Definition, user: Dependent) -> bool:

@@ -21,14 +21,14 @@ def create_routine(d: Definition, node: tree.CreateRoutine) -> None:
     routine.installed_at = d.session.shared.clock
     routine.schema = d.binder.schema if len(node.name) == 1 else node.name[-2]
     routine.schema = "" if routine.schema == DEFAULT_SCHEMA else routine.schema
-    routine.key = d.new_key("routines", node.name, node)
-    group = d.catalog.routines.get(routine.key, ())
+    routine.name = d.new_key("routines", node.name, node)
+    group = d.catalog.routines.get(routine.name, ())
     types = [p.type for p in routine.parameters]
     same = [r for r in group if r.kind == routine.kind and [p.type for p in r.parameters] == types]
     if same and not node.replace:
         d.binder.fail("42710", f"{same[0].kind_word} {same[0].signature} exists already", node, "CREATE OR REPLACE")
     kept = tuple(r for r in group if r not in same)
-    d.change("routines", routine.key, (*kept, routine))
+    d.change("routines", routine.name, (*kept, routine))
     d.made.append(routine)
 
 
@@ -43,9 +43,9 @@ def alter_routine(d: Definition, node: tree.AlterRoutine) -> None:
     }
     definition = replace(old.definition, replace=True, **{k: v for k, v in said.items() if v is not None})
     new = Routine(definition, old.source, old.parameters, old.returns, old.table)
-    new.schema, new.key, new.installed_at = old.schema, old.key, d.session.shared.clock
-    group = tuple(new if r is old else r for r in d.catalog.routines[old.key])
-    d.change("routines", old.key, group)
+    new.schema, new.name, new.installed_at = old.schema, old.name, d.session.shared.clock
+    group = tuple(new if r is old else r for r in d.catalog.routines[old.name])
+    d.change("routines", old.name, group)
     d.made.append(new)
 
 

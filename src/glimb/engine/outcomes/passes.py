@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
+from glimb.engine.catalog.objects import is_meant
 from glimb.engine.values.types import Type
 from glimb.lang.source import Source, Span
 
@@ -39,6 +40,11 @@ class WaymarkInfo:
     @property
     def full_name(self) -> str:
         return f"{self.routine}.{self.name}" if self.routine else self.name
+
+    def is_meant(self, said: str) -> bool:
+        """Whether what somebody says means this waymark: its name alone, or behind that of its routine."""
+        routine, _, name = said.rpartition(".")
+        return name == self.name and (not routine or is_meant(routine, self.routine))
 
 
 class Pass(NamedTuple):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from glimb.engine.catalog.objects import is_meant
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.values.patterns import like
 from glimb.lang.node import Record
@@ -31,8 +32,8 @@ def _read_fails(line: Line) -> Raised:
     if state.lower() == "not" and line.accept("found"):
         state = "NOT FOUND"
     pattern = line.literal(" in ", " at ", " line ") if line.accept("like") else None
-    routine = line.name("the name of a routine") if line.accept("in") else ""
-    waymark = line.name("the name of a waymark") if line.accept("at") else ""
+    routine = line.dotted("the name of a routine") if line.accept("in") else ""
+    waymark = line.dotted("the name of a waymark") if line.accept("at") else ""
     number = line.number("the number of a line") if line.accept("line") else None
     return Raised(state, pattern, routine, waymark, number)
 
@@ -50,11 +51,13 @@ def _judge_fails(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
         met = met and like(failure.message, says.like.value or "")
     origin = failure.origin
     if says.routine:
-        met = met and origin is not None and origin.routine == says.routine
+        met = met and origin is not None and is_meant(says.routine, origin.routine)
     if says.line is not None:
         met = met and origin is not None and origin.line == says.line
     if says.waymark:
-        met = met and origin is not None and origin.waymark == says.waymark
+        routine, _, waymark = says.waymark.rpartition(".")
+        met = met and origin is not None and origin.waymark == waymark
+        met = met and origin is not None and (not routine or is_meant(routine, origin.routine))
     behind = f", behind {origin.waymark}" if says.waymark and origin is not None and origin.waymark else ""
     return Verdict(e, met, e.text, failure_text(outcome.failure) + behind)
 

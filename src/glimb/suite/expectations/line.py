@@ -96,10 +96,14 @@ class Line:
 
     def table(self) -> str:
         """The name of a table, perhaps behind that of its schema, as the catalog has it."""
-        parts = [self.name("the name of a table")]
+        return self.dotted("the name of a table")
+
+    def dotted(self, what: str) -> str:
+        """A name, perhaps behind other names and dots; the project's own schema is left out."""
+        parts = [self.name(what)]
         while self.text[self.at : self.at + 1] == ".":
             self.at += 1
-            parts.append(self.name("the name of a table"))
+            parts.append(self.name(what))
         return ".".join(parts).removeprefix(f"{DEFAULT_SCHEMA}.")
 
     def until(self, *stops: str) -> str:

@@ -30,23 +30,10 @@ class Avoided(Record):
     waymark: str
 
 
-def _dotted(line: Line, what: str) -> str:
-    """A name, perhaps behind that of a routine, or of the row of a trigger."""
-    name = line.name(what)
-    if line.text[line.at : line.at + 1] == ".":
-        line.at += 1
-        name = f"{name}.{line.name(what)}"
-    return name
-
-
-def _waymark(line: Line) -> str:
-    return _dotted(line, "the name of a waymark")
-
-
 def _read_at(line: Line) -> Passed:
-    waymark = _waymark(line)
+    waymark = line.dotted("the name of a waymark")
     number = line.number("a number") if line.peek().isdecimal() else 0
-    variable = _dotted(line, "the name of a variable")
+    variable = line.dotted("the name of a variable")
     if not line.rest.startswith("="):
         line.fail("= and a value are missing", "at held chosen = 3")
     line.at += 1
@@ -77,7 +64,7 @@ def _which(passed: Pass, last: Pass) -> str:
 
 def _found(passes: Passes, name: str) -> WaymarkInfo | str:
     """The waymark of this name that was passed, or why there is none."""
-    named = [w for w in passes.last if name in (w.name, w.full_name)]
+    named = [w for w in passes.last if w.is_meant(name)]
     if len({w.full_name for w in named}) > 1:
         return f"passed were {' and '.join(sorted(w.full_name for w in named))}: name one of them"
     return named[-1] if named else "it was not passed"
@@ -98,11 +85,11 @@ def _at_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
 
 
 def _read_never(line: Line) -> Avoided:
-    return Avoided(_waymark(line))
+    return Avoided(line.dotted("the name of a waymark"))
 
 
 def _judge_never(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
-    passed = sum(p.number for w, p in outcome.passes.last.items() if e.says.waymark in (w.name, w.full_name))
+    passed = sum(p.number for w, p in outcome.passes.last.items() if w.is_meant(e.says.waymark))
     return Verdict(e, not passed, e.text, f"passed {passed:,} time{'s' * (passed != 1)}" if passed else "not passed")
 
 

@@ -98,7 +98,7 @@ def overload_left_behind(subject: Subject) -> Found:
     routine = subject.routine
     if routine is None or not routine.definition.replace:
         return
-    group = list[Routine](subject.engine.catalog.routines.get(routine.key, ()))
+    group = list[Routine](subject.engine.catalog.routines.get(routine.name, ()))
     others = [r for r in group if r is not routine and group.index(r) < group.index(routine)]
     if others:
         yield head_of(subject.definition), f"{others[-1].signature} is still there beside {routine.signature}"

@@ -35,12 +35,12 @@ TOO_LONG = "5B002"
 
 def broken_promises(project: Project, engine: Engine) -> Iterator[Finding]:
     """Routines that are DETERMINISTIC, run texts, and give something else when the clock is moved."""
-    names = {r.key for r in engine.catalog.written_routines() if r.deterministic and _is_open(r)}
+    names = {r.name for r in engine.catalog.written_routines() if r.deterministic and _is_open(r)}
     if not names:
         return
     quick = quick_engine(project, project.settings.default_fixture)
     for routine in quick.catalog.written_routines():
-        if routine.key in names and routine.deterministic and _is_open(routine):
+        if routine.name in names and routine.deterministic and _is_open(routine):
             told = _told(quick, routine)
             if told:
                 yield Finding(CODE, routine.source, head_of(routine.definition), told, RULES[CODE].remedy)

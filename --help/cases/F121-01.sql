@@ -1,0 +1,53 @@
+--# case F121-01 23.1 items of the statement and of a condition
+CREATE PROCEDURE p(OUT state CHAR(5), OUT text VARCHAR(100), OUT n INTEGER) BEGIN
+  DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN
+    GET DIAGNOSTICS CONDITION 1 state = RETURNED_SQLSTATE, text = MESSAGE_TEXT;
+    GET DIAGNOSTICS n = NUMBER;
+  END;
+  SIGNAL SQLSTATE '45040' SET MESSAGE_TEXT = 'told';
+END;
+CALL p(?, ?, ?);
+--> value state = '45040'
+--> value text = 'told'
+--> value n = 1
+CREATE PROCEDURE q(OUT x INTEGER) GET DIAGNOSTICS CONDITION 7 x = CONDITION_NUMBER;
+CALL q(?);
+--> fails 35000
+CREATE PROCEDURE r(OUT x INTEGER) GET DIAGNOSTICS x = MESSAGE_TEXT;
+--> fails 42601
+--# case F121-01 23.1 the statement before, and its number
+CREATE PROCEDURE told() BEGIN
+  DECLARE f, d VARCHAR(40); DECLARE c INTEGER;
+  DECLARE CONTINUE HANDLER FOR SQLEXCEPTION BEGIN DECLARE h VARCHAR(40); SET h = ''; GET STACKED DIAGNOSTICS h = COMMAND_FUNCTION; CALL note('handled ' || h); END;
+  UPDATE pair SET b = b WHERE a = 1;
+  GET DIAGNOSTICS f = COMMAND_FUNCTION, c = COMMAND_FUNCTION_CODE, d = DYNAMIC_FUNCTION;
+  CALL note(f || ' ' || CAST(c AS VARCHAR(4)) || d);
+  EXECUTE IMMEDIATE 'DELETE FROM pair WHERE a = 777';
+  GET DIAGNOSTICS f = COMMAND_FUNCTION, d = DYNAMIC_FUNCTION, c = DYNAMIC_FUNCTION_CODE;
+  CALL note(f || ', ' || d || ' ' || CAST(c AS VARCHAR(4)));
+  INSERT INTO pair VALUES (1 / 0, 1);
+  SIGNAL SQLSTATE '45000';
+END;
+CALL told();
+--> note 'UPDATE WHERE 82'
+--> note 'EXECUTE IMMEDIATE, DELETE WHERE 19'
+--> note 'handled INSERT'
+--> note 'handled SIGNAL'
+--# case F121-01 23.1 ROW_COUNT is that of the statement before, in the same routine
+CREATE PROCEDURE p(OUT u INTEGER, OUT d INTEGER, OUT i INTEGER) BEGIN
+  UPDATE pair SET b = b WHERE a = 2; GET DIAGNOSTICS u = ROW_COUNT;
+  DELETE FROM pair WHERE a > 9; GET DIAGNOSTICS d = ROW_COUNT;
+  INSERT INTO pair VALUES (70, 1), (71, 1), (72, 1); GET DIAGNOSTICS i = ROW_COUNT;
+END;
+CALL p(?, ?, ?);
+--> value u = 2
+--> value d = 0
+--> value i = 3
+--# case F121-01 23.1 the stacked area holds what the handler was called for, whatever its own statements do
+CREATE PROCEDURE p(OUT now_one CHAR(5), OUT was CHAR(5)) BEGIN
+  DECLARE EXIT HANDLER FOR SQLSTATE '45011' BEGIN UPDATE pair SET b = 1 WHERE FALSE; GET DIAGNOSTICS CONDITION 1 now_one = RETURNED_SQLSTATE; GET STACKED DIAGNOSTICS CONDITION 1 was = RETURNED_SQLSTATE; END;
+  SIGNAL SQLSTATE '45011';
+END;
+CALL p(?, ?);
+--> value now_one = '02000'
+--> value was = '45011'

@@ -1,0 +1,16 @@
+--# case F382 11.18 ALTER COLUMN SET DATA TYPE
+ALTER TABLE pair ALTER COLUMN b SET DATA TYPE DECIMAL(9,2);
+SELECT b / 4 FROM pair WHERE a = 1;
+--> value 2.5
+SELECT COUNT(*) FROM pair WHERE b IS NULL;
+--> value 2
+ALTER TABLE guest ALTER COLUMN name SET DATA TYPE VARCHAR(4);
+--> fails 22001
+ALTER TABLE guest ALTER COLUMN born SET DATA TYPE NOTHING;
+--> fails 42704
+--# case F382 11.18 values are converted, those that do not fit refuse it
+ALTER TABLE stay ALTER COLUMN price SET DATA TYPE INTEGER;
+SELECT price FROM stay WHERE id = 1;
+--> value 32
+ALTER TABLE hut ALTER COLUMN name SET DATA TYPE VARCHAR(3);
+--> fails 22001

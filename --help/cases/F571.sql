@@ -1,0 +1,12 @@
+--# case F571 6.39 truth value tests
+SELECT (1 = NULL) IS UNKNOWN, (1 = 1) IS TRUE, (1 = 2) IS NOT FALSE, (NULL > 1) IS NOT TRUE, TRUE IS UNKNOWN;
+--> rows
+-->   TRUE | TRUE | FALSE | TRUE | FALSE
+SELECT COUNT(*) FROM pair WHERE (a > 1) IS UNKNOWN;
+--> value 2
+SELECT 1 IS TRUE;
+--> fails 42804
+--# case F571 6.39 IS TRUE, FALSE and UNKNOWN are never unknown
+SELECT NULL IS TRUE, NULL IS NOT TRUE, (1 = NULL) IS UNKNOWN, (1 = 1) IS NOT UNKNOWN, FALSE IS FALSE, NULL IS FALSE;
+--> rows
+-->   FALSE | TRUE | TRUE | TRUE | TRUE | FALSE

@@ -1,0 +1,13 @@
+--# case F856 7.17 FETCH FIRST in the operands of table operators
+(SELECT a FROM pair FETCH FIRST 2 ROWS ONLY) UNION ALL (SELECT NULL OFFSET 1 ROW);
+--> count 2
+(SELECT a FROM pair FETCH FIRST -1 ROWS ONLY) UNION ALL SELECT 1;
+--> fails 2201W
+(SELECT a FROM pair FETCH FIRST NULL ROWS ONLY) UNION ALL SELECT 1;
+--> fails 22004
+--# case F856 7.17 an operand's own FETCH comes before the operator
+(SELECT a FROM pair WHERE a IS NOT NULL ORDER BY a DESC FETCH FIRST 1 ROW ONLY) UNION ALL (SELECT a FROM pair WHERE a IS NOT NULL ORDER BY a FETCH FIRST 2 ROWS ONLY) ORDER BY 1;
+--> rows
+-->   1
+-->   2
+-->   3

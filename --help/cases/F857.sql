@@ -1,0 +1,16 @@
+--# case F857 7.17 FETCH FIRST at the end
+SELECT a FROM pair ORDER BY a NULLS LAST FETCH FIRST 2 ROWS ONLY;
+--> rows
+-->   1
+-->   2
+SELECT a FROM pair ORDER BY a NULLS LAST FETCH NEXT ROW ONLY;
+--> value 1
+SELECT a FROM pair FETCH FIRST 0 ROWS ONLY;
+--> fails 2201W
+SELECT a FROM pair FETCH FIRST NULL ROWS ONLY;
+--> fails 22004
+SELECT a FROM pair FETCH FIRST 'x' ROWS ONLY;
+--> fails 42804
+--# case F857 7.17 FETCH FIRST of more rows than there are
+SELECT a FROM pair WHERE a = 1 FETCH FIRST 9 ROWS ONLY;
+--> value 1

@@ -1,0 +1,116 @@
+--# case P002-02 4/13.2 handlers: the most specific of the innermost block
+CREATE FUNCTION who(state CHAR(5)) RETURNS VARCHAR(20) BEGIN
+  DECLARE EXIT HANDLER FOR SQLSTATE '45001' RETURN 'outer state';
+  BEGIN
+    DECLARE EXIT HANDLER FOR SQLEXCEPTION RETURN 'inner general';
+    DECLARE EXIT HANDLER FOR SQLSTATE '45002' RETURN 'inner state';
+    DECLARE EXIT HANDLER FOR NOT FOUND RETURN 'inner not found';
+    IF state = '45001' THEN SIGNAL SQLSTATE '45001'; END IF;
+    IF state = '45002' THEN SIGNAL SQLSTATE '45002'; END IF;
+    IF state = '02000' THEN SIGNAL SQLSTATE '02000'; END IF;
+  END;
+  RETURN 'none';
+END;
+SELECT who('45001'), who('45002'), who('02000'), who(NULL);
+--> rows
+-->   'inner general' | 'inner state' | 'inner not found' | 'none'
+--# case P002-02 4/13.2 CONTINUE goes on behind the statement
+CREATE FUNCTION goes_on() RETURNS INTEGER BEGIN
+  DECLARE n INTEGER DEFAULT 0;
+  DECLARE CONTINUE HANDLER FOR SQLEXCEPTION SET n = n + 100;
+  SET n = n + 1 / 0;
+  SET n = n + 1;
+  RETURN n;
+END;
+SELECT goes_on();
+--> value 101
+CREATE PROCEDURE p() BEGIN DECLARE EXIT HANDLER FOR missing BEGIN END; END;
+--> fails 42704
+--# case P002-02 4/13.2 CONTINUE goes on behind the statement, EXIT leaves the block
+CREATE FUNCTION f() RETURNS VARCHAR(20) BEGIN
+  DECLARE t VARCHAR(20) DEFAULT '';
+  BEGIN DECLARE EXIT HANDLER FOR SQLSTATE '45001' SET t = t || 'x'; SET t = t || '1'; SIGNAL SQLSTATE '45001'; SET t = t || '2'; END;
+  BEGIN DECLARE CONTINUE HANDLER FOR SQLSTATE '45001' SET t = t || 'c'; SET t = t || '3'; SIGNAL SQLSTATE '45001'; SET t = t || '4'; END;
+  RETURN t;
+END;
+SELECT f();
+--> value '1x3c4'
+--# case P002-02 4/13.2 a state before SQLEXCEPTION; a state is no class, it takes itself alone
+CREATE FUNCTION f(n INTEGER) RETURNS VARCHAR(20) BEGIN
+  DECLARE x INTEGER;
+  DECLARE EXIT HANDLER FOR SQLEXCEPTION RETURN 'any';
+  DECLARE EXIT HANDLER FOR SQLSTATE '22000' RETURN 'class';
+  DECLARE EXIT HANDLER FOR SQLSTATE '22012' RETURN 'state';
+  IF n = 1 THEN SET x = 1 / 0; ELSEIF n = 2 THEN SET x = CAST('a' AS INTEGER); ELSE SIGNAL SQLSTATE '45000'; END IF;
+  RETURN 'none';
+END;
+SELECT f(1), f(2), f(3);
+--> rows
+-->   'state' | 'any' | 'any'
+--# case P002-02 4/13.2 an inner general handler comes before an outer special one
+CREATE FUNCTION f() RETURNS VARCHAR(20) BEGIN
+  DECLARE EXIT HANDLER FOR SQLSTATE '22012' RETURN 'outer';
+  BEGIN DECLARE x INTEGER; DECLARE EXIT HANDLER FOR SQLEXCEPTION RETURN 'inner'; SET x = 1 / 0; END;
+  RETURN 'none';
+END;
+SELECT f();
+--> value 'inner'
+--# case P002-02 4/13.2 a condition raised in a handler goes outward, not back to its siblings
+CREATE FUNCTION f() RETURNS VARCHAR(20) BEGIN
+  DECLARE EXIT HANDLER FOR SQLSTATE '45002' RETURN 'outer';
+  BEGIN
+    DECLARE EXIT HANDLER FOR SQLSTATE '45001' SIGNAL SQLSTATE '45002';
+    DECLARE EXIT HANDLER FOR SQLSTATE '45002' RETURN 'sibling';
+    SIGNAL SQLSTATE '45001';
+  END;
+  RETURN 'none';
+END;
+SELECT f();
+--> value 'outer'
+--# case P002-02 4/13.2 one handler for several conditions
+CREATE FUNCTION f(n INTEGER) RETURNS VARCHAR(20) BEGIN
+  DECLARE x INTEGER; DECLARE EXIT HANDLER FOR SQLSTATE '22012', SQLSTATE '22018' RETURN 'one of two';
+  IF n = 0 THEN SET x = 1 / n; END IF; SET x = CAST('a' AS INTEGER); RETURN 'none';
+END;
+SELECT f(0), f(1);
+--> rows
+-->   'one of two' | 'one of two'
+--# case P002-02 4/13.2 two handlers for one condition are refused
+CREATE PROCEDURE p() BEGIN DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN END; DECLARE CONTINUE HANDLER FOR SQLEXCEPTION BEGIN END; END;
+--> fails 42710
+--# case P002-02 4/13.2 NOT FOUND is of class 02 alone, SQLWARNING of class 01
+CREATE FUNCTION f(s INTEGER) RETURNS VARCHAR(20) BEGIN
+  DECLARE EXIT HANDLER FOR NOT FOUND RETURN 'none'; DECLARE EXIT HANDLER FOR SQLWARNING RETURN 'warned';
+  IF s = 1 THEN SIGNAL SQLSTATE '02001'; ELSEIF s = 2 THEN SIGNAL SQLSTATE '01H01'; END IF; RETURN 'fine';
+END;
+SELECT f(1), f(2), f(3);
+--> rows
+-->   'none' | 'warned' | 'fine'
+--# case P002-02 4/13.2 UNDO takes back what its ATOMIC block did, then acts
+CREATE PROCEDURE p() BEGIN ATOMIC
+  DECLARE UNDO HANDLER FOR SQLSTATE '45001' INSERT INTO pair VALUES (90, 90);
+  UPDATE pair SET b = 0; SIGNAL SQLSTATE '45001';
+END;
+CALL p();
+--> change pair +1
+SELECT SUM(b) FROM pair;
+--> value 160
+--# case P002-02 4/13.2 UNDO needs an ATOMIC block
+CREATE PROCEDURE p() BEGIN DECLARE UNDO HANDLER FOR SQLEXCEPTION BEGIN END; END;
+--> fails 42612
+--# case P002-02 4/13.2 CONTINUE in a loop goes on with the round
+CREATE FUNCTION f() RETURNS INTEGER BEGIN
+  DECLARE n, i INTEGER DEFAULT 0; DECLARE CONTINUE HANDLER FOR SQLSTATE '22012' SET n = n + 100;
+  WHILE i < 3 DO SET n = n + 6 / (i - 1); SET i = i + 1; SET n = n + 1; END WHILE;
+  RETURN n;
+END;
+SELECT f();
+--> value 103
+--# case P002-02 4/13.2 what a routine does not handle leaves it, to the caller's handler
+CREATE PROCEDURE inner_one() SIGNAL SQLSTATE '45007' SET MESSAGE_TEXT = 'from within';
+CREATE FUNCTION f() RETURNS VARCHAR(40) BEGIN
+  DECLARE t VARCHAR(40); DECLARE EXIT HANDLER FOR SQLSTATE '45007' BEGIN GET DIAGNOSTICS CONDITION 1 t = MESSAGE_TEXT; RETURN t; END;
+  CALL inner_one(); RETURN 'none';
+END;
+SELECT f();
+--> value 'from within'

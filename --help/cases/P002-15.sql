@@ -1,0 +1,34 @@
+--# case P002-15 4/16.3 RESIGNAL passes the condition on, changed or not
+CREATE PROCEDURE p(IN how INTEGER) BEGIN
+  DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN
+    IF how = 1 THEN RESIGNAL; END IF;
+    IF how = 2 THEN RESIGNAL SQLSTATE '45031' SET MESSAGE_TEXT = 'changed'; END IF;
+    CALL note('kept');
+  END;
+  SIGNAL SQLSTATE '45030' SET MESSAGE_TEXT = 'first';
+END;
+CALL p(1);
+--> fails 45030 like 'first'
+CALL p(2);
+--> fails 45031 like 'changed'
+CALL p(NULL);
+--> note 'kept'
+CREATE PROCEDURE q() RESIGNAL;
+CALL q();
+--> fails 0K000
+--# case P002-15 4/16.3 RESIGNAL alone passes the condition on as it is
+CREATE PROCEDURE p() BEGIN DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN INSERT INTO pair VALUES (91, 0); RESIGNAL; END; SIGNAL SQLSTATE '45009' SET MESSAGE_TEXT = 'first'; END;
+CALL p();
+--> fails 45009 like 'first'
+--> change pair +1
+--# case P002-15 4/16.3 RESIGNAL with a state puts a new condition on top
+CREATE PROCEDURE p() BEGIN DECLARE EXIT HANDLER FOR SQLEXCEPTION RESIGNAL SQLSTATE '45010' SET MESSAGE_TEXT = 'second'; SIGNAL SQLSTATE '45009' SET MESSAGE_TEXT = 'first'; END;
+CREATE PROCEDURE q(OUT n INTEGER, OUT one VARCHAR(9), OUT two VARCHAR(9)) BEGIN DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN GET DIAGNOSTICS n = NUMBER; GET DIAGNOSTICS CONDITION 1 one = MESSAGE_TEXT; GET DIAGNOSTICS CONDITION 2 two = MESSAGE_TEXT; END; CALL p(); END;
+CALL q(?, ?, ?);
+--> value n = 2
+--> value one = 'second'
+--> value two = 'first'
+--# case P002-15 4/16.3 RESIGNAL without a handler is 0K000
+CREATE PROCEDURE p() RESIGNAL;
+CALL p();
+--> fails 0K000

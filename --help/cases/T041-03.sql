@@ -1,0 +1,16 @@
+--# case T041-03 6.32 functions over large objects
+CREATE TABLE t (c CLOB, b BLOB);
+INSERT INTO t VALUES ('  Varn hut ', X'0A0B0C'), (NULL, NULL);
+SELECT POSITION('hut' IN c), CHAR_LENGTH(c), LOWER(c), UPPER(TRIM(c)), SUBSTRING(c FROM 3 FOR 4), OCTET_LENGTH(b) FROM t;
+--> rows
+-->   8 | 11 | '  varn hut ' | 'VARN HUT' | 'Varn' | 3
+-->   NULL | NULL | NULL | NULL | NULL | NULL
+SELECT POSITION(X'0B' IN b), SUBSTRING(b FROM 2), TRIM(LEADING X'0A' FROM b) FROM t WHERE b IS NOT NULL;
+--> rows
+-->   2 | X'0B0C' | X'0B0C'
+SELECT UPPER(b) FROM t;
+--> fails 42884
+--# case T041-03 6.32 SUBSTRING, POSITION and TRIM of a BLOB count octets
+SELECT SUBSTRING(CAST(X'01020304' AS BLOB) FROM 2 FOR 2), POSITION(X'03' IN CAST(X'010203' AS BLOB)), OCTET_LENGTH(CAST(X'' AS BLOB));
+--> rows
+-->   X'0203' | 3 | 0

@@ -1,0 +1,10 @@
+--# case T152 8.15 IS NOT DISTINCT FROM
+SELECT COUNT(*) FROM pair p JOIN pair q ON p.a IS NOT DISTINCT FROM q.a AND p.b IS NOT DISTINCT FROM q.b;
+--> value 6
+SELECT NULL IS NOT DISTINCT FROM 1;
+--> value FALSE
+SELECT (1, 2) IS NOT DISTINCT FROM (1, 2, 3);
+--> fails 42804
+--# case T152 8.15 IS NOT DISTINCT FROM as a join condition pairs NULLs
+SELECT COUNT(*) FROM pair p JOIN pair q ON p.a IS NOT DISTINCT FROM q.a;
+--> value 10

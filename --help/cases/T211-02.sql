@@ -1,0 +1,46 @@
+--# case T211-02 15.19 a row that a statement changes may not be changed by what it calls or fires before (27000)
+CREATE TABLE t (id INTEGER PRIMARY KEY, u INTEGER UNIQUE, up INTEGER REFERENCES t ON DELETE SET NULL);
+INSERT INTO t VALUES (1, 1, NULL), (2, 2, 1), (3, 3, 2);
+CREATE FUNCTION f(n INTEGER) RETURNS INTEGER MODIFIES SQL DATA BEGIN UPDATE t SET u = u + 10 WHERE id = n; RETURN n; END;
+UPDATE t SET u = f(id);
+--> fails 27000
+DELETE FROM t WHERE f(id) > 1;
+--> fails 27000
+MERGE INTO t USING (VALUES (1)) x (i) ON t.id = x.i WHEN MATCHED THEN UPDATE SET up = f(id);
+--> fails 27000
+CREATE TRIGGER a BEFORE UPDATE ON t REFERENCING OLD AS o NEW AS n FOR EACH ROW WHEN (n.u = 7) DELETE FROM t WHERE id = o.id + 1;
+UPDATE t SET u = 7 WHERE id = 1;
+--> change t -1 ~2
+CREATE TRIGGER s BEFORE DELETE ON t FOR EACH STATEMENT UPDATE t SET up = 1 WHERE id = 3;
+DELETE FROM t WHERE id = 3;
+--> fails 27000
+DROP TRIGGER s;
+DELETE FROM t WHERE u = 7;
+CREATE TRIGGER b BEFORE DELETE ON t REFERENCING OLD AS o FOR EACH ROW UPDATE t SET u = 9 WHERE id = o.id;
+DELETE FROM t;
+--> fails 27000
+SELECT id, u, up FROM t WHERE u > 0;
+--> rows
+-->   3 | 3 | NULL
+--# case T211-02 15.19 what a foreign key has set meanwhile stays in a row that MERGE changes
+CREATE TABLE t (id INTEGER PRIMARY KEY, up INTEGER REFERENCES t ON DELETE SET NULL, v INTEGER);
+INSERT INTO t VALUES (1, NULL, 1), (2, 1, 2);
+MERGE INTO t USING (VALUES (1), (2)) x (i) ON t.id = x.i WHEN MATCHED AND v = 1 THEN DELETE WHEN MATCHED THEN UPDATE SET v = 50;
+SELECT * FROM t;
+--> rows
+-->   2 | NULL | 50
+--# case T211-02 11.49 BEFORE triggers can set the new row
+CREATE TRIGGER t BEFORE INSERT ON pair REFERENCING NEW AS n FOR EACH ROW SET n.b = COALESCE(n.b, n.a * 100);
+INSERT INTO pair VALUES (8, NULL), (9, 1);
+SELECT a, b FROM pair WHERE a > 7 ORDER BY a;
+--> rows
+-->   8 | 800
+-->   9 | 1
+CREATE TRIGGER u BEFORE INSERT ON pair REFERENCING OLD AS o FOR EACH ROW CALL note('x');
+--> fails 42601
+--# case T211-02 11.49 BEFORE triggers see what the ones before them have set
+CREATE TRIGGER one BEFORE UPDATE ON pair REFERENCING NEW AS n OLD AS o FOR EACH ROW SET n.b = o.b + 1;
+CREATE TRIGGER two BEFORE UPDATE ON pair REFERENCING NEW AS n FOR EACH ROW SET n.b = n.b * 2;
+UPDATE pair SET b = 0 WHERE a = 3;
+SELECT b FROM pair WHERE a = 3;
+--> value 22

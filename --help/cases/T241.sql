@@ -1,0 +1,24 @@
+--# case T241 17.1 START TRANSACTION
+START TRANSACTION READ ONLY;
+--> open
+DELETE FROM pair;
+--> fails 25006
+START TRANSACTION;
+--> fails 25001
+ROLLBACK;
+--> rolled back
+START TRANSACTION ISOLATION LEVEL SERIALIZABLE, READ WRITE;
+INSERT INTO pair VALUES (NULL, 1);
+COMMIT;
+--> committed
+--# case T241 17.1 START TRANSACTION inside of one is 25001
+START TRANSACTION;
+START TRANSACTION;
+--> fails 25001
+--# case T241 17.1 its characteristics hold for this one alone
+START TRANSACTION READ ONLY;
+DELETE FROM pair;
+--> fails 25006
+ROLLBACK;
+DELETE FROM pair;
+--> change pair -6

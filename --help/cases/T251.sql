@@ -1,0 +1,16 @@
+--# case T251 17.2 SET LOCAL TRANSACTION
+SET LOCAL TRANSACTION READ ONLY;
+INSERT INTO pair VALUES (NULL, 1);
+--> fails 25006
+COMMIT;
+INSERT INTO pair VALUES (NULL, 1);
+--> change pair +1
+SET LOCAL TRANSACTION READ ONLY;
+--> fails 25001
+--# case T251 17.2 SET TRANSACTION is for the next one, then the session's own again
+SET TRANSACTION READ ONLY;
+SELECT COUNT(*) FROM hut;
+--> value 4
+COMMIT;
+INSERT INTO pair VALUES (1, 1);
+--> change pair +1

@@ -1,0 +1,13 @@
+--# case T617 6.10 FIRST_VALUE and LAST_VALUE
+SELECT n, FIRST_VALUE(v) OVER w, LAST_VALUE(v) OVER w, FIRST_VALUE(v) IGNORE NULLS OVER w, LAST_VALUE(v) IGNORE NULLS OVER w FROM (VALUES (1, NULL), (2, 20), (3, NULL)) AS t (n, v) WINDOW w AS (ORDER BY n) ORDER BY n;
+--> rows
+-->   1 | NULL | NULL | NULL | NULL
+-->   2 | NULL | 20 | 20 | 20
+-->   3 | NULL | NULL | 20 | 20
+SELECT FIRST_VALUE() OVER (ORDER BY a) FROM pair;
+--> fails 42884
+--# case T617 6.10 LAST_VALUE is of the frame, which ends with the last peer
+SELECT x, FIRST_VALUE(x) OVER (ORDER BY x), LAST_VALUE(x) OVER (ORDER BY x), LAST_VALUE(x) OVER (ORDER BY x ROWS BETWEEN UNBOUNDED PRECEDING AND UNBOUNDED FOLLOWING) FROM (VALUES (1), (2)) AS t (x) ORDER BY x;
+--> rows
+-->   1 | 1 | 1 | 2
+-->   2 | 1 | 2 | 2

@@ -1,0 +1,85 @@
+-- What is easy to get wrong about queries.
+--# case a scalar subquery with two rows, SELECT INTO with none and with two
+SELECT (SELECT a FROM pair WHERE a = 2);
+--> fails 21000
+CREATE PROCEDURE p(IN n INTEGER, OUT x INTEGER, OUT state CHAR(5)) BEGIN
+  DECLARE CONTINUE HANDLER FOR NOT FOUND SET state = '02000';
+  SET x = -1;
+  SELECT b INTO x FROM pair WHERE a = n;
+END;
+CALL p(99, ?, ?);
+--> value x = -1
+--> value state = '02000'
+CALL p(2, ?, ?);
+--> fails 21000
+--# case a function is called in WHERE, SELECT, JOIN, CHECK, DEFAULT, by a table function, a procedure and a trigger
+CREATE FUNCTION twice(n INTEGER) RETURNS INTEGER RETURN n * 2;
+CREATE FUNCTION doubles(low INTEGER) RETURNS TABLE (n INTEGER) RETURN TABLE (SELECT twice(a) FROM pair WHERE twice(a) > low);
+CREATE TABLE t (n INTEGER DEFAULT twice(4) CHECK (twice(n) < 100), m INTEGER);
+CREATE TRIGGER tr BEFORE INSERT ON t REFERENCING NEW AS r FOR EACH ROW SET r.m = twice(r.n);
+CREATE PROCEDURE fill(IN n INTEGER) INSERT INTO t (n) SELECT d.n FROM TABLE(doubles(n)) d;
+SELECT p.a, twice(q.a) FROM pair p JOIN pair q ON p.a = twice(q.a) WHERE twice(p.a) = 4;
+--> rows
+-->   2 | 2
+-->   2 | 2
+CALL fill(2);
+--> change t +3
+INSERT INTO t (m) VALUES (NULL);
+SELECT n, m FROM t ORDER BY n;
+--> rows
+-->   4 | 8
+-->   4 | 8
+-->   6 | 12
+-->   8 | 16
+INSERT INTO t (n) VALUES (50);
+--> fails 23514
+--# case quantified comparisons over nothing and over NULL
+SELECT 1 > ALL (SELECT a FROM pair WHERE a > 99), 1 > ANY (SELECT a FROM pair WHERE a > 99), 5 > ALL (SELECT a FROM pair), 0 > ALL (SELECT a FROM pair);
+--> rows
+-->   TRUE | FALSE | NULL | FALSE
+--# case row values in comparisons, with NULL deciding only where it must
+SELECT (1, NULL) = (1, 2), (1, NULL) = (2, 2), (1, NULL) < (2, 0), (1, 2) IN ((1, NULL), (3, 4));
+--> rows
+-->   NULL | FALSE | TRUE | NULL
+--# case a recursive query through a function
+CREATE FUNCTION below(n INTEGER) RETURNS INTEGER RETURN CASE WHEN n > 1 THEN n - 1 END;
+WITH RECURSIVE down (n) AS (SELECT 4 UNION ALL SELECT below(n) FROM down WHERE n IS NOT NULL) SELECT COUNT(*), COUNT(n) FROM down;
+--> rows
+-->   5 | 4
+--# case window functions run behind grouping, and before DISTINCT and ORDER BY
+SELECT hut, COUNT(*), RANK() OVER (ORDER BY COUNT(*) DESC), SUM(COUNT(*)) OVER () FROM stay GROUP BY hut ORDER BY 3;
+--> rows
+-->   'KOLM' | 3 | 1 | 6
+-->   'VARN' | 2 | 2 | 6
+-->   'SELT' | 1 | 3 | 6
+SELECT DISTINCT COUNT(*) OVER (PARTITION BY hut) FROM stay ORDER BY 1;
+--> rows
+-->   1
+-->   2
+-->   3
+--# case an outer join keeps its rows when a condition is on the inner side, WHERE takes them away
+SELECT COUNT(*) FROM hut h LEFT JOIN stay s ON s.hut = h.code AND s.price > 40;
+--> value 4
+SELECT COUNT(*) FROM hut h LEFT JOIN stay s ON s.hut = h.code WHERE s.price > 40;
+--> value 1
+--# case an aggregate over no rows, with groups and without
+SELECT COUNT(*), SUM(a) FROM pair WHERE FALSE;
+--> rows
+-->   0 | NULL
+SELECT COUNT(*) FROM pair WHERE FALSE GROUP BY a;
+--> no rows
+--# case a correlated subquery in every clause
+SELECT (SELECT COUNT(*) FROM stay s WHERE s.hut = h.code) AS n FROM hut h WHERE EXISTS (SELECT 1 FROM stay s WHERE s.hut = h.code) GROUP BY h.code HAVING (SELECT MAX(s.price) FROM stay s WHERE s.hut = h.code) IS NOT NULL ORDER BY (SELECT MIN(s.id) FROM stay s WHERE s.hut = h.code) DESC;
+--> rows
+-->   3
+-->   2
+
+--# case where SEARCH finds the table in the step
+CREATE TABLE e (a INTEGER, b INTEGER);
+INSERT INTO e VALUES (1, 2), (2, 3);
+WITH RECURSIVE r (x) AS (VALUES (1) UNION ALL SELECT d.b FROM (SELECT e.b FROM e, r WHERE e.a = r.x) AS d) SELECT SUM(x) FROM r;
+--> value 6
+WITH RECURSIVE r (x) AS (VALUES (1) UNION ALL SELECT d.b FROM (SELECT e.b FROM e, r WHERE e.a = r.x) AS d) SEARCH DEPTH FIRST BY x SET o SELECT x FROM r;
+--> fails 42601 like '%in its own FROM%'
+WITH RECURSIVE r (x) AS (VALUES (1) UNION ALL (SELECT e.b FROM e, r WHERE e.a = r.x EXCEPT ALL SELECT 9 FROM e)) SEARCH DEPTH FIRST BY x SET o SELECT x FROM r;
+--> fails 42601 like '%in its own FROM%'

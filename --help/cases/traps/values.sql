@@ -1,0 +1,126 @@
+-- What is easy to get wrong about values.
+--# case NOT IN with a NULL in the list is never true
+SELECT COUNT(*) FROM pair WHERE a NOT IN (1, NULL);
+--> value 0
+SELECT COUNT(*) FROM pair WHERE NOT (a IN (1, NULL));
+--> value 0
+--# case NULL in CASE, CHECK, UNIQUE, GROUP BY, DISTINCT, set functions and concatenation
+SELECT CASE NULL WHEN NULL THEN 'equal' ELSE 'not' END, COUNT(DISTINCT a), COUNT(*), SUM(a) FROM pair;
+--> rows
+-->   'not' | 3 | 6 | 8
+SELECT COUNT(*) FROM (SELECT a FROM pair GROUP BY a) d;
+--> value 4
+SELECT 'x' || NULL || 'y', NULL || 'x' IS NULL;
+--> rows
+-->   NULL | TRUE
+CREATE TABLE t (a INTEGER UNIQUE CHECK (a > 0));
+INSERT INTO t VALUES (NULL), (NULL), (1);
+--> change t +3
+--# case types are checked before anything runs, and all wrong statements of a routine are told
+CREATE PROCEDURE p() BEGIN INSERT INTO pair VALUES (1, 1); IF DATE '2031-01-01' = 5 THEN SET x = 1; END IF; SELECT nothing INTO y FROM pair; END;
+--> fails 42804 like '%DATE cannot be compared with INTEGER%'
+SELECT COUNT(*) FROM pair;
+--> value 6
+--# case overloads are told apart by the types of their arguments
+CREATE FUNCTION f(a INTEGER) RETURNS VARCHAR(9) RETURN 'integer';
+CREATE FUNCTION f(a DATE) RETURNS VARCHAR(9) RETURN 'date';
+SELECT f(1), f(DATE '2031-01-01'), f(CAST(NULL AS DATE));
+--> rows
+-->   'integer' | 'date' | 'date'
+--# case what lies between may leave the range, the result may not
+SELECT 2147483647 + 1 - 1;
+--> value 2147483647
+CREATE FUNCTION big(n INTEGER) RETURNS INTEGER BEGIN DECLARE s SMALLINT; SET s = n; RETURN s; END;
+SELECT big(32767);
+--> value 32767
+SELECT big(32768);
+--> fails 22003
+--# case DECIMAL has the scale of the standard's results
+SELECT 1.50 + 2.255, 1.5 * 1.25, CAST(10 AS DECIMAL(5,2)) / 4, 1.00 / 3;
+--> rows
+-->   3.755 | 1.875 | 2.5 | 0.333333
+SELECT 5 / CAST(0 AS DECIMAL(3,1));
+--> fails 22012
+--# case CHAR is padded, VARCHAR is not, blanks at the end may be cut
+CREATE TABLE t (c CHAR(5), v VARCHAR(5));
+INSERT INTO t VALUES ('ab', 'ab   '), ('x', 'x          ');
+SELECT c || '|', v || '|', CHAR_LENGTH(c), CHAR_LENGTH(v) FROM t ORDER BY c;
+--> rows
+-->   'ab   |' | 'ab   |' | 5 | 5
+-->   'x    |' | 'x    |' | 5 | 5
+INSERT INTO t VALUES ('abcdef', NULL);
+--> fails 22001
+SELECT COUNT(*) FROM t WHERE c = 'ab';
+--> value 1
+--# case lengths are in characters
+SELECT CHAR_LENGTH('höhe'), SUBSTRING('höhe' FROM 2 FOR 1), POSITION('h' IN 'öh');
+--> rows
+-->   4 | 'ö' | 2
+--# case CURRENT_TIMESTAMP stands still within a statement, also in routines that it calls
+--# clock 2031-07-14 12:00:00
+CREATE FUNCTION moment() RETURNS TIMESTAMP RETURN CURRENT_TIMESTAMP;
+SELECT COUNT(DISTINCT moment()), MIN(moment()) FROM pair;
+--> rows
+-->   1 | '2031-07-14 12:00:00'
+--# case a text is not a number, a number is not a text
+INSERT INTO pair VALUES ('1', 1);
+--> fails 42804
+SELECT CAST('1x' AS INTEGER);
+--> fails 22018
+SELECT 1 || 'a';
+--> fails 42804
+
+--# case rounding and extremes
+SELECT ROUND(2.345, 2), ROUND(-2.5, 0), ROUND(15, -1), ROUND(2.5), ROUND(1.5, 5), ROUND(1.005, -70), ROUND(NULL, 1);
+--> rows
+-->   2.35 | -3 | 20 | 3 | 1.5 | 0 | NULL
+SELECT TRUNCATE(2.349, 2), TRUNC(-9.99, 1), TRUNCATE(1.5, 5);
+--> rows
+-->   2.34 | -9.9 | 1.5
+SELECT GREATEST(1, 3, 2), GREATEST(1, NULL), LEAST('b', 'a'), LEAST(2, 1.5);
+--> rows
+-->   3 | NULL | 'a' | 1.5
+SELECT LEAST(1);
+--> fails 42884
+
+--# case blanks at the ends of elements, days that a month has not, functions that are words of the grammar
+CREATE TABLE t (c CHAR(3) ARRAY[2], v VARCHAR(3) ARRAY[2]);
+INSERT INTO t VALUES (ARRAY['a'], ARRAY['a ']);
+SELECT c = ARRAY['a'], c = v, v = ARRAY['a'], ARRAY['a '] = ARRAY['a'] FROM t;
+--> rows
+-->   TRUE | TRUE | FALSE | FALSE
+VALUES DATE '2031-03-31' - INTERVAL '1' MONTH;
+--> fails 22008 like '%day 31 in month 2 of 2031%'
+CREATE FUNCTION "Odd f" (n INTEGER) RETURNS INTEGER RETURN n + 1;
+VALUES (LEFT('abc', 2), "Odd f"(1), REPLACE('abcab', 'ab', 'x'), REPLACE('abc', '', 'x'));
+--> rows
+-->   'ab' | 2 | 'xcx' | 'abc'
+CREATE TABLE g (a INTEGER, b INTEGER GENERATED ALWAYS AS (a + 1));
+ALTER TABLE g ALTER COLUMN b SET NOT NULL;
+INSERT INTO g (a) VALUES (NULL);
+--> fails 23502
+ALTER TABLE g ALTER COLUMN b DROP NOT NULL;
+INSERT INTO g (a) VALUES (NULL);
+ALTER TABLE g ALTER COLUMN b DROP DEFAULT;
+--> fails 42601 like '%what it is computed from%'
+
+--# case the code of each type and interval in a descriptor (tables 27 and 28)
+BEGIN
+  DECLARE i INTEGER DEFAULT 1;
+  DECLARE code, type INTEGER;
+  DECLARE told VARCHAR(200) DEFAULT '';
+  ALLOCATE DESCRIPTOR 'd' WITH MAX 40;
+  PREPARE s FROM 'VALUES (INTERVAL ''1'' YEAR, INTERVAL ''1'' MONTH, INTERVAL ''1'' DAY, INTERVAL ''1'' HOUR, INTERVAL ''1'' MINUTE, INTERVAL ''1'' SECOND, INTERVAL ''1-1'' YEAR TO MONTH,
+    INTERVAL ''1 1'' DAY TO HOUR, INTERVAL ''1 1:1'' DAY TO MINUTE, INTERVAL ''1 1:1:1'' DAY TO SECOND, INTERVAL ''1:1'' HOUR TO MINUTE, INTERVAL ''1:1:1'' HOUR TO SECOND,
+    INTERVAL ''1:1'' MINUTE TO SECOND, DATE ''2031-01-01'', TIME ''10:00:00'', TIMESTAMP ''2031-01-01 00:00:00'',
+    CAST(1 AS CHAR(1)), CAST(1 AS DECIMAL(3,1)), 1, CAST(1 AS SMALLINT), CAST(1 AS BIGINT), CAST(1 AS REAL), 1E0, CAST(''a'' AS VARCHAR(3)), TRUE,
+    CAST(X''01'' AS BINARY(1)), X''01'', CAST(X''01'' AS BLOB), CAST(''a'' AS CLOB), ARRAY[1], ROW(1, 2))';
+  DESCRIBE OUTPUT s USING SQL DESCRIPTOR 'd';
+  WHILE i <= 31 DO
+    GET DESCRIPTOR 'd' VALUE i code = DATETIME_INTERVAL_CODE, type = TYPE;
+    SET told = told || CAST(type AS VARCHAR(2)) || ':' || COALESCE(CAST(code AS VARCHAR(2)), '-') || ' ';
+    SET i = i + 1;
+  END WHILE;
+  CALL note(told);
+END;
+--> note '10:1 10:2 10:3 10:4 10:5 10:6 10:7 10:8 10:9 10:10 10:11 10:12 10:13 9:1 9:2 9:3 1:0 3:0 4:0 5:0 25:0 7:0 8:0 12:0 16:0 60:0 61:0 30:0 40:0 50:0 19:0 '
