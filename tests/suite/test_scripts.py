@@ -100,3 +100,13 @@ def test_columns_of_one_name() -> None:
 def test_what_looks_like_an_expecting_line_is_told(line: str, told: str) -> None:
     found = [w.message for w in read_script("a.sql", f"--# case one\n{line}\n").warnings]
     assert found == [told] * bool(told)
+
+
+def test_cases_that_share_a_setup_have_the_rails_of_their_own_sessions(tmp_path: Path) -> None:
+    cases = [f"--# case {name}\n--# session {name}\nSELECT 1;\n" for name in "pq"]
+    text = "--# setup\nCREATE TABLE t (a INTEGER);\n" + "".join(cases)
+    for session, result in zip("pq", run(tmp_path / "s.sql", text), strict=True):
+        ladder = result.ladder
+        assert ladder is not None
+        assert ladder.sessions == ["main", session]
+        assert [rung.rails[session].state for rung in ladder.rungs] == ["none", "none"]

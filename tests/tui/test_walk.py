@@ -1,4 +1,5 @@
-"""Walks through the screens of the demo: after each key, everything that is drawn, with its colours, is what it was.
+"""Walks through the screens of the demo, and of a project of long names and many rungs (`ridge`, also in a small terminal):
+after each key, everything that is drawn, with its colours, is what it was.
 
 Each line of a walk has keys, or a text that is typed, and a digest of what the screen then comes to. A change of what is
 drawn is noticed, looked at (the screen is told, as text), and taken with `--update`.
@@ -19,11 +20,12 @@ from textual.widgets import Input, TextArea
 
 from glimb.tui.app import GlimbApp
 
-DEMO = Path(__file__).parent.parent.parent / "demo"
+TESTS = Path(__file__).parent.parent
+WORLDS = {"ridge": TESTS / "ridge", "slips": TESTS.parent / "demo" / "slips"}
 WALKS = Path(__file__).parent / "walks"
 TIMES = re.compile(r"\d+(\.\d+)? ?(µs|ms|s)\b")
 PRESSED = re.compile(r'"([^"]*)"|(\S+)')
-SIZE = (132, 40)
+SIZE, SMALL = (132, 40), (84, 24)
 
 
 async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
@@ -56,10 +58,10 @@ def seen(app: GlimbApp) -> tuple[str, str]:
     return sha256(drawn.encode()).hexdigest()[:10], "\n".join(line.text.rstrip() for line in lines)
 
 
-async def walk(root: Path, steps: list[str]) -> list[tuple[str, str]]:
+async def walk(root: Path, steps: list[str], size: tuple[int, int]) -> list[tuple[str, str]]:
     """What is seen after each step: keys, with blanks between them, or a text to be typed in quotes."""
     app, found = GlimbApp(root), []
-    async with app.run_test(size=SIZE) as pilot:
+    async with app.run_test(size=size) as pilot:
         await settled(app, pilot)
         for step in steps:
             for quoted, key in PRESSED.findall(step):
@@ -78,14 +80,15 @@ def test_walk(name: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, update
         "glimb.tui.routine.PAUSE", 0.001
     )  # what is said of a text comes at once, not in some later step
     monkeypatch.chdir(tmp_path)  # paths are shown from here
+    world, *kind = name.split("-")
     root, path = Path("demo"), WALKS / f"{name}.tsv"
     rows = [line.split("\t") for line in path.read_text().splitlines()]
     # On a machine with much to do something may still be drawn a step late: the walk is gone again then. What is drawn
     # otherwise is so each time.
     for _ in range(3):
         shutil.rmtree(root, ignore_errors=True)
-        shutil.copytree(DEMO, root, ignore=shutil.ignore_patterns(".glimb"))
-        found = asyncio.run(walk(root / "slips" if name == "slips" else root, [step for step, *_ in rows]))
+        shutil.copytree(WORLDS.get(world, TESTS.parent / "demo"), root, ignore=shutil.ignore_patterns(".glimb"))
+        found = asyncio.run(walk(root, [step for step, *_ in rows], SMALL if "small" in kind else SIZE))
         if update or [digest for digest, _ in found] == [row[-1] for row in rows]:
             break
     if update:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from functools import lru_cache
 
-from glimb.lang.source import NOWHERE, Source, Span
+from glimb.lang.source import NOWHERE, Source, Span, from_here
 
 SYNTAX = "42601"
 
@@ -30,7 +30,7 @@ class Problem:
         if self.source is None:
             return text
         line, column = self.source.line(self.span.start), self.source.column(self.span.start)
-        return f"{self.source.name}:{line}:{column}: {text}\n{indent(self.source.excerpt(self.span))}"
+        return f"{from_here(self.source.name)}:{line}:{column}: {text}\n{indent(self.source.excerpt(self.span))}"
 
     def brief(self) -> str:
         """Message with its place and hint on one line."""

@@ -5,8 +5,17 @@ Offsets count characters from 0; lines and columns, counted from 1, are derived 
 
 from __future__ import annotations
 
+import os
 from bisect import bisect_right
 from typing import NamedTuple
+
+
+def from_here(file: str) -> str:
+    """A file as it is told: short where it lies below the folder we are in."""
+    try:
+        return file.removeprefix(os.getcwd() + os.sep)
+    except OSError:  # a folder that is gone
+        return file
 
 
 class Span(NamedTuple):

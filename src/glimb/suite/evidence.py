@@ -171,8 +171,9 @@ class Collector:
     def _undone(self, rung: Rung, frames: list[Step], covered: set[str], changed: dict[str, dict[Place, bool]]) -> None:
         """What routines have changed is undone: by their own failure, or when the transaction is rolled back."""
         mine = changed.setdefault(rung.session, {})
+        changing = _changing(rung.steps) if frames else set()
         for frame in frames:
-            if any(step.changes for step in walk_steps(frame.steps)):
+            if id(frame) in changing:
                 if rung.last.failure is not None and not rung.last.changes:
                     self._note(self._of(frame).kinds, "undone", bool(covered & {"condition", "changes", "transaction"}))
                 else:
@@ -185,6 +186,18 @@ class Collector:
                     self._note(kinds, "undone", bool(covered & {"transaction", "changes", "condition"}))
             if event.kind in ("rollback", "commit"):
                 mine.clear()
+
+
+def _changing(steps: list[Step]) -> set[int]:
+    """The steps, by identity, in which rows were changed, or in what they call."""
+    order = [(step, -1) for step in steps]
+    for at, (step, _) in enumerate(order):  # it grows meanwhile: callers stand before what they call
+        order += ((inner, at) for inner in step.steps)
+    found = {id(step) for step, _ in order if step.changes}
+    for step, caller in reversed(order):
+        if caller >= 0 and id(step) in found:
+            found.add(id(order[caller][0]))
+    return found
 
 
 def _covered(rung: Rung) -> set[str]:

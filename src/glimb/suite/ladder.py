@@ -173,9 +173,12 @@ class Ladder:
         self.holdings = {session: Holdings(known, rungs) for session, known in other.holdings.items()}
 
     def take(self, rungs: list[Rung]) -> None:
-        """Begin with rungs that have been run already."""
+        """Begin with rungs that have been run already, for a case with other sessions perhaps."""
         self.rungs += rungs
         self.sessions += dict.fromkeys(rung.session for rung in rungs if rung.session not in self.sessions)
+        for rung in rungs:
+            for session in self.sessions:
+                rung.rails.setdefault(session, RailState("none"))
         self.waits += (rung for rung in rungs if rung.outcome.waiting is not None)
         for verdict in (verdict for rung in rungs if rung.verdicts for verdict in rung.verdicts):
             self._count(verdict)

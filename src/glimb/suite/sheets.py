@@ -152,7 +152,7 @@ def routine_of(path: Path, known: Collection[str]) -> str:
 
 
 def routines_of(root: Path | None) -> dict[str, tree.CreateRoutine]:
-    """The routines that the files of a project define, by name, those of a schema or module with and without its name."""
+    """The routines that the files of a project define, by name, those of a schema or module without its name too."""
     if root is None:
         return {}
     paths = sorted((root / "schema").rglob("*.sql")) + sorted((root / "routines").rglob("*.sql"))

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import os
 from typing import Any
 
 from glimb.engine.outcomes.outcome import Failure, HeldLock, ResultColumn, Waiting
 from glimb.engine.values.conditions import Origin
 from glimb.engine.values.conversion import literal_of
+from glimb.lang.source import from_here
 
 
 def failure_text(failure: Failure | None) -> str:
@@ -33,8 +33,7 @@ def _file(origin: Origin, known: str) -> str:
     """The file of a place, unless that is told already; short where it lies below the folder we are in."""
     if origin.file in ("", known):
         return ""
-    here = os.getcwd() + os.sep
-    return f" of {origin.file.removeprefix(here)}"
+    return f" of {from_here(origin.file)}"
 
 
 def counts_text(counts: list[int] | tuple[int, ...]) -> str:

@@ -208,7 +208,12 @@ def last_step(steps: list[Step]) -> Step:
 
 
 def walk_steps(steps: list[Step]) -> Iterator[Step]:
-    """All steps, parents first."""
-    for step in steps:
-        yield step
-        yield from walk_steps(step.steps)
+    """All steps, parents first. Calls may lie very deep: each step costs the same wherever it is."""
+    inside = [iter(steps)]
+    while inside:
+        step = next(inside[-1], None)
+        if step is None:
+            inside.pop()
+        else:
+            yield step
+            inside.append(iter(step.steps))
