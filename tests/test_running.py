@@ -137,13 +137,15 @@ def test_junit_and_annotations(folder: Path) -> None:
     assert "::error file=cases/a.sql,line=7,col=1,title=two of two::expected 3; seen: 2" in done.stderr
 
 
-def test_watch(folder: Path) -> None:
-    """A file that is written is run again; an interrupt ends it with the last status."""
-    command = [sys.executable, "-u", "-m", "glimb", "run", "--watch"]
+@pytest.mark.parametrize("elsewhere", [False, True])
+def test_watch(folder: Path, elsewhere: bool) -> None:
+    """A file that is written is run again, wherever one is; an interrupt ends it with the last status."""
+    command = [sys.executable, "-u", "-m", "glimb", "run", "--watch", *([str(folder)] if elsewhere else [])]
     told, path = folder / "told.txt", folder / "cases" / "b.sql"
     (folder / "cases" / "a.sql").unlink()
+    (folder / "away").mkdir()
     with told.open("w") as out:
-        process = subprocess.Popen(command, stdout=out, cwd=folder)
+        process = subprocess.Popen(command, stdout=out, cwd=folder / "away" if elsewhere else folder)
     end = time.monotonic() + 30
     while "1 slipped" not in told.read_text() and time.monotonic() < end:
         time.sleep(0.3)

@@ -189,10 +189,33 @@ OFFERED = [
 ]
 
 
-@pytest.mark.parametrize(("text", "word", "is_offered"), OFFERED)
-def test_offers(text: str, word: str, is_offered: bool) -> None:
-    script = read_script(DEMO / "cases" / "booking.sql")
-    engine = replay(open_project(DEMO), script, script.cases[0]).engine
+RIDGE = Path(__file__).parent.parent / "ridge"
+OFFERED_THERE = [
+    ("SELECT * FROM ya", "yard.log_of_all_that_happened_in_the_yard", True),
+    ("SELECT * FROM yard.", "log_of_all_that_happened_in_the_yard", True),
+    ("SELECT yard.hap", "happened(", True),
+    ("CALL walkers.", "happened(", True),
+    ("CALL walkers.", "log_of_all_that_happened_in_the_yard", False),
+    ("CALL walkers.happened(", "walker => ", True),
+    ("CALL walkers.happened(", "wanted => ", False),
+    ("SELECT * FROM yard.log_of_all_that_happened_in_the_yard g WHERE g.", "spent", True),
+    ("SELECT * FROM yard.log_of_all_that_happened_in_the_yard WHERE sp", "spent", True),
+    ("SELECT * FROM parcel, de", "depot", True),
+    ("SELECT id, de", "depot", False),
+    ("VALUES fare(", "kilograms => ", True),
+    ("fare(", "kilograms => ", True),
+    ("VALUES fare((1), ", "how => ", True),
+    ("UPDATE parcel SET depot = ", "'N'", True),
+    ("UPDATE parcel SET label = ", "'N'", False),
+]
+
+
+@pytest.mark.parametrize(
+    ("project", "text", "word", "is_offered"), [(DEMO, *o) for o in OFFERED] + [(RIDGE, *o) for o in OFFERED_THERE]
+)
+def test_offers(project: Path, text: str, word: str, is_offered: bool) -> None:
+    script = read_script(next((project / "cases").glob("*.sql")))
+    engine = replay(open_project(project), script, script.cases[0]).engine
     found = [offer.text for offer in offers(text, words_of(engine, "main"))[1]]
     assert (word in found) is is_offered, found
 

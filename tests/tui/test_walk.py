@@ -25,7 +25,8 @@ WORLDS = {"ridge": TESTS / "ridge", "slips": TESTS.parent / "demo" / "slips"}
 WALKS = Path(__file__).parent / "walks"
 TIMES = re.compile(r"\d+(\.\d+)? ?(µs|ms|s)\b")
 PRESSED = re.compile(r'"([^"]*)"|(\S+)')
-SIZE, SMALL = (132, 40), (84, 24)
+SIZES = {"": (132, 40), "small": (84, 24), "wide": (260, 44)}
+"""By the end of a walk's name."""
 
 
 async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
@@ -88,7 +89,7 @@ def test_walk(name: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, update
     for _ in range(3):
         shutil.rmtree(root, ignore_errors=True)
         shutil.copytree(WORLDS.get(world, TESTS.parent / "demo"), root, ignore=shutil.ignore_patterns(".glimb"))
-        found = asyncio.run(walk(root, [step for step, *_ in rows], SMALL if "small" in kind else SIZE))
+        found = asyncio.run(walk(root, [step for step, *_ in rows], SIZES.get(kind[-1] if kind else "", SIZES[""])))
         if update or [digest for digest, _ in found] == [row[-1] for row in rows]:
             break
     if update:

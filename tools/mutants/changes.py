@@ -79,7 +79,8 @@ def _is_text(node: ast.BinOp) -> bool:
 
 
 def mutants_of(path: Path) -> list[Mutant]:
-    """All changes of a file. Annotations, docstrings and what is for the type checker stay as they are."""
+    """All changes of a file. Annotations, docstrings, what is for the type checker, and `strict=` of zip, which only asserts
+    what is so, stay as they are."""
     text = path.read_text()
     lines = text.splitlines(keepends=True)
     starts = [0]
@@ -112,6 +113,8 @@ def _alive(node: ast.AST) -> Iterator[ast.AST]:
             if not isinstance(inner, ast.AST) or (
                 isinstance(inner, ast.If) and "TYPE_CHECKING" in ast.unparse(inner.test)
             ):
+                continue
+            if isinstance(inner, ast.keyword) and inner.arg == "strict":
                 continue
             if isinstance(inner, ast.JoinedStr):
                 yield from chain.from_iterable(

@@ -37,7 +37,6 @@ def run(given: argparse.Namespace) -> int:
 def told_of(name: str, path: str) -> tuple[Project, list[About]]:
     """A project, and all routines of a name (with its types: of that signature) from all sides, its cases counted;
     ProblemError when the project cannot be loaded."""
-    from glimb.engine.catalog.objects import is_meant
     from glimb.suite.about import about
     from glimb.suite.choosing import read_any
     from glimb.suite.project import open_project, script_paths
@@ -47,11 +46,7 @@ def told_of(name: str, path: str) -> tuple[Project, list[About]]:
     project = open_project(path_of(path))
     runner = Runner(covering=True)
     engine = runner.world(project, "")
-    wanted = [
-        r
-        for r in engine.catalog.written_routines()
-        if is_meant(name.lower(), r.name) or name.lower() == r.signature.lower()
-    ]
+    wanted = engine.catalog.meant(name)
     for script in scripts if wanted else ():
         for _ in runner.run_script(script):
             pass

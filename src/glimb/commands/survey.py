@@ -76,7 +76,6 @@ def studied(given: argparse.Namespace) -> Iterator[tuple[Project, Study]]:
 
 def _cell(given: argparse.Namespace, found: list[tuple[Project, Study]]) -> int:
     """One cell of the grid: the rungs behind it, or a call that would fill it."""
-    from glimb.engine.catalog.objects import is_meant
     from glimb.suite.evidence import EVIDENCE
     from glimb.suite.trying import call_for
     from glimb.suite.world import build
@@ -88,9 +87,7 @@ def _cell(given: argparse.Namespace, found: list[tuple[Project, Study]]) -> int:
     count = 0
     for project, study in found:
         engine = build(project, "")
-        for routine in engine.catalog.written_routines():
-            if not is_meant(name.lower(), routine.name):
-                continue
+        for routine in engine.catalog.meant(name):
             count += 1
             say(routine.signature)
             for where in study.rungs(routine, kind) if kind in EVIDENCE else ():

@@ -230,8 +230,6 @@ def _is_closed(raw: str) -> bool:
 
 def _value(kind: str, raw: str, span: Span, source: Source, problems: list[Problem], escape: str) -> str:
     """Value of a literal or delimited identifier without its quotes; `escape` begins those of a Unicode literal."""
-    if kind not in ("string", "unicode", "bytes", "quoted"):
-        return raw
     quote = '"' if kind == "quoted" else "'"
     body = raw[raw.index(quote) + 1 :]
     closed = _is_closed(raw)

@@ -104,9 +104,9 @@ def about(engine: Engine, routine: Routine, scripts: Iterable[Script], counts: I
         tuple(_promises(routine, found)),
         tuple(sorted({table.name for table in read(nodes)})),
         tuple(sorted({table.name for table in changed(nodes)})),
-        tuple(sorted({one.name for one in called(nodes)})),
+        tuple(sorted({engine.catalog.told(one) for one in called(nodes)})),
         (*_in_routines(engine.catalog, routine), *_in_cases(engine.catalog, routine, scripts)),
-        counts_of(routine, counts),
+        counts_of(engine.catalog, routine, counts),
         tuple(found),
         _problem(engine, routine) if facts is None else "",
     )
@@ -155,12 +155,19 @@ def _in_routines(catalog: Catalog, routine: Routine) -> Iterator[Use]:
     """Calls in routines, triggers and views of the files; a body that can no longer be bound is told of its call."""
     for other in catalog.written_routines():
         facts = other.bind()
+        if facts is not None and not _may_call(catalog, routine, facts.body):
+            continue
         for node in calls_in(catalog, other.definition.body, routine, other.schema):
             problem = "" if facts is not None else _misfit(catalog, other, node)
-            yield _use(other.name, other.source, node.span, problem)
+            yield _use(catalog.told(other), other.source, node.span, problem)
     for trigger in catalog.triggers.values():
         for node in calls_in(catalog, trigger.definition.body, routine, trigger.schema):
             yield _use(f"trigger {trigger.name}", trigger.source, node.span, "")
+
+
+def _may_call(catalog: Catalog, routine: Routine, bound: Node) -> bool:
+    """Whether what is bound calls a routine and not only others of its name."""
+    return len(catalog.routines.get(routine.name, ())) < 2 or routine in set(called(walk(bound)))
 
 
 def _misfit(catalog: Catalog, other: Routine, call: Node) -> str:
@@ -177,29 +184,38 @@ def _misfit(catalog: Catalog, other: Routine, call: Node) -> str:
 def _in_cases(catalog: Catalog, routine: Routine, scripts: Iterable[Script]) -> Iterator[Use]:
     """Calls in the statements of cases; setups once."""
     for script in scripts:
-        if routine.short not in script.source.text.lower():
+        if routine.short.lower() not in script.source.text.lower():
             continue
         seen = set()
         for case in script.cases:
             for step in (*case.setup, *case.steps):
                 if isinstance(step, StatementStep) and step.span not in seen:
                     seen.add(step.span)
-                    for node in calls_in(catalog, step.statement, routine, ""):
-                        failing = any(e.kind in ("fails", "deadlock") for e in step.expectations)
-                        problem = "" if failing else _unfit(catalog, step.statement, node, script.source)
+                    calls = list(calls_in(catalog, step.statement, routine, ""))
+                    bound = _bound(catalog, step.statement, script.source) if calls else None
+                    if isinstance(bound, Node) and not _may_call(catalog, routine, bound):
+                        continue
+                    failing = any(e.kind in ("fails", "deadlock") for e in step.expectations)
+                    for node in calls:
+                        problem = _unfit(node, bound) if isinstance(bound, ProblemError) and not failing else ""
                         yield _use(case.title, script.source, node.span, problem)
 
 
-def _unfit(catalog: Catalog, statement: tree.Statement, call: Node, source: Source) -> str:
-    """What is wrong with a call in a statement that stands alone."""
+def _bound(catalog: Catalog, statement: tree.Statement, source: Source) -> Node | ProblemError | None:
+    """A statement that stands alone as it is bound, or what is wrong with it; None where host variables say that."""
     if any(isinstance(n, tree.HostVariable) for n in walk(statement)):
-        return ""
+        return None
     try:
-        bind_alone(catalog, statement, source, "", Outside({}))
+        return bind_alone(catalog, statement, source, "", Outside({})).statement
     except ProblemError as error:
-        for problem in error.problems:
-            if problem.sqlstate in ("42883", "42884") and problem.span.start < call.span.end:
-                return problem.message
+        return error
+
+
+def _unfit(call: Node, error: ProblemError) -> str:
+    """What is wrong with a call in a statement that cannot be bound."""
+    for problem in error.problems:
+        if problem.sqlstate in ("42883", "42884") and problem.span.start < call.span.end:
+            return problem.message
     return ""
 
 
@@ -219,9 +235,9 @@ def _use(owner: str, source: Source, span: Span, problem: str) -> Use:
 # ---- how often its lines were run
 
 
-def counts_of(routine: Routine, counts: Iterable[Counted]) -> dict[int, LineCount]:
+def counts_of(catalog: Catalog, routine: Routine, counts: Iterable[Counted]) -> dict[int, LineCount]:
     """By line of the file."""
-    mine = [c for c in counts if (c.file, c.owner) == (routine.source.name, routine.name)]
+    mine = [c for c in counts if (c.file, c.owner) == (routine.source.name, catalog.told(routine))]
     first, last = (routine.source.line(at) for at in (routine.definition.span.start, routine.definition.span.end))
     by_line: dict[int, list[Counted]] = {}
     for one in mine:

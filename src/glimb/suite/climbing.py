@@ -164,7 +164,7 @@ def _within(lines: list[Line], routine: str) -> Iterator[Line]:
         if depth >= 0 and line.depth > depth:
             yield line
             continue
-        depth = line.depth if line.kind == "enter" and is_meant(routine, line.routine) else -1
+        depth = line.depth if line.kind == "enter" and is_meant(routine, line.routine.lower()) else -1
         if depth >= 0:
             yield line
 

@@ -157,11 +157,12 @@ def _fitting(before: str, tokens: list[Token], words: Words) -> Iterator[Offer]:
     variables, cursors = dict(variables_in(tokens)), tuple(cursors_in(tokens))
     words = words._replace(cursors=(*cursors, *words.cursors))
     start = next((n for n in range(len(tokens) - 1, -1, -1) if tokens[n].value == ";"), -1)
-    tokens = tokens[start + 1 :]
+    tokens = _whole_names(tokens[start + 1 :], words)
     last = tokens[-1].value if tokens else ""
     reach = dict(_tables_in_reach(tokens, words))
     if last == "." and len(tokens) > 1:
         yield from _of_columns(reach.get(tokens[-2].value, ()))
+        yield from _of_schema(f"{tokens[-2].value}.", words)
         return
     if last == ":":
         return
@@ -186,6 +187,29 @@ def _fitting(before: str, tokens: list[Token], words: Words) -> Iterator[Offer]:
         yield from (Offer(name, told) for name, told in words.hosts.items())
     yield from (Offer(w.upper(), "") for label, more in MEANT.items() if label in wanted for w in more)
     yield from (Offer(w, "") for w in wanted if w[:1].isalpha() and w.upper() == w)
+
+
+def _whole_names(tokens: list[Token], words: Words) -> list[Token]:
+    """The tokens, with one for the name of a table or routine and that of its schema before it."""
+    known = {*words.tables, *(r.name for r in words.routines)}
+    found: list[Token] = []
+    for token in tokens:
+        before = found[-2].value if len(found) > 1 and found[-1].value == "." else ""
+        if before and f"{before}.{token.value}" in known:
+            found[-2:] = [token._replace(value=f"{before}.{token.value}")]
+        else:
+            found.append(token)
+    return found
+
+
+def _of_schema(schema: str, words: Words) -> Iterator[Offer]:
+    """What is in a schema or module, without its name."""
+    for name, columns in words.tables.items():
+        if name.startswith(schema):
+            yield Offer(name.removeprefix(schema), _told_table(columns))
+    for routine in words.routines:
+        if routine.name.startswith(schema):
+            yield Offer(f"{routine.name.removeprefix(schema)}(", routine.told)
 
 
 def _of_columns(columns: Iterable[Column]) -> Iterator[Offer]:

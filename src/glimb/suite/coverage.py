@@ -8,6 +8,7 @@ each place, in the order of files and lines, and `Share`s: how much of what ther
 from __future__ import annotations
 
 import json
+from bisect import bisect_right
 from collections.abc import Iterable, Iterator
 from operator import add
 from pathlib import Path
@@ -96,18 +97,24 @@ def points_of(engine: Engine) -> Iterator[tuple[Point, Counted]]:
     """The points of an engine, each as it stands now; what belongs to nothing any more is left out."""
     coverage = engine.shared.coverage
     if coverage is not None:
-        stretches = sorted(owners(engine.compiler), key=lambda one: one[1].end - one[1].start)
+        stretches: Stretches = {}
+        for file, span, owner in sorted(owners(engine.compiler)):
+            stretches.setdefault(file, []).append((span.start, span.end, owner))
         for point in coverage.points.values():
             one = _counted(point, stretches)
             if one is not None:
                 yield point, one
 
 
-def _counted(point: Point, stretches: list[tuple[str, Any, str]]) -> Counted | None:
+Stretches = dict[str, list[tuple[int, int, str]]]
+"""By file what stands there: from, to (excluded), whose it is."""
+
+
+def _counted(point: Point, stretches: Stretches) -> Counted | None:
     key = point.key
-    owner = point.owner or next(
-        (owner for file, span, owner in stretches if file == key.source and span.start <= key.start < span.end), ""
-    )
+    known = stretches.get(key.source, [])
+    at = bisect_right(known, key.start, key=lambda one: one[0]) - 1
+    owner = known[at][2] if at >= 0 and key.start < known[at][1] else point.owner
     if not owner:
         return None
     cannot = tuple(side for side, can in enumerate(point.possible) if not can)

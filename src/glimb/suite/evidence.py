@@ -118,7 +118,7 @@ class Collector:
 
     def look(self, ladder: Ladder) -> None:
         """Take note of what the rungs of a recorded ladder show."""
-        changed: dict[str, dict[Place, bool]] = {}
+        changed: dict[str, set[Place]] = {}
         path, title = Path(ladder.source.name), ladder.case.title
         for rung in ladder.rungs:
             self._look_at(rung, Where(path, title, rung.number), changed)
@@ -127,7 +127,7 @@ class Collector:
         """Take note of what a rung alone shows."""
         self._look_at(rung, Where(path, "", rung.number), {})
 
-    def _look_at(self, rung: Rung, where: Where, changed: dict[str, dict[Place, bool]]) -> None:
+    def _look_at(self, rung: Rung, where: Where, changed: dict[str, set[Place]]) -> None:
         self._where = where
         covered = _covered(rung)
         frames = [step for step in walk_steps(rung.steps) if step.frame is not None]
@@ -168,9 +168,9 @@ class Collector:
             if step.handler is not None:
                 self._note(seen.handlers, step.handler.span, bool(covered & (EFFECT | {"condition"})))
 
-    def _undone(self, rung: Rung, frames: list[Step], covered: set[str], changed: dict[str, dict[Place, bool]]) -> None:
+    def _undone(self, rung: Rung, frames: list[Step], covered: set[str], changed: dict[str, set[Place]]) -> None:
         """What routines have changed is undone: by their own failure, or when the transaction is rolled back."""
-        mine = changed.setdefault(rung.session, {})
+        mine = changed.setdefault(rung.session, set())
         changing = _changing(rung.steps) if frames else set()
         for frame in frames:
             if id(frame) in changing:
@@ -178,7 +178,7 @@ class Collector:
                     self._note(self._of(frame).kinds, "undone", bool(covered & {"condition", "changes", "transaction"}))
                 else:
                     assert frame.frame is not None
-                    mine[frame.frame.source.name, frame.frame.span.start] = True
+                    mine.add((frame.frame.source.name, frame.frame.span.start))
         for event in rung.rails[rung.session].events if rung.session in rung.rails else ():
             if event.kind in ("rollback", "to savepoint"):
                 for place in mine:
@@ -254,10 +254,11 @@ def grid(engine: Engine, seen: dict[Place, Seen], counts: Iterable[Counted]) -> 
     for routine in engine.catalog.written_routines():
         file, start = routine.source.name, routine.definition.span.start
         found = seen.get((file, start), Seen())
-        mine = by_owner.get((file, routine.name), [])
+        name = engine.catalog.told(routine)
+        mine = by_owner.get((file, name), [])
         evidence = {kind: _standing(kind, found, routine) for kind in EVIDENCE}
         line, kind = routine.source.line(start), routine.kind_word
-        rows.append(Row(file, line, routine.name, kind, evidence, share_of(mine, ARM), share_of(mine, CONDITION)))
+        rows.append(Row(file, line, name, kind, evidence, share_of(mine, ARM), share_of(mine, CONDITION)))
     return sorted(rows, key=lambda row: (row.file, row.line))
 
 

@@ -47,7 +47,7 @@ def reach(project: Project, fixture: str, tried: Counts, folder: Path) -> dict[S
     ]
     found: dict[Side, str] = {}
     for routine in engine.catalog.written_routines():
-        if routine.name in concerned:
+        if engine.catalog.told(routine) in concerned:
             _try_calls(engine, routine, wanted, found)
     engine.close()
     return found

@@ -24,13 +24,14 @@ MOST_FROM_QUERY = 10_000
 
 def routine_named(engine: Engine, name: str) -> Routine:
     """The one routine of a name, which may be without its schema; ProblemError when there is none or several."""
-    every = list(engine.catalog.all_routines())
-    found = [r for r in every if r.name == name.lower()] or [r for r in every if r.short == name.lower()]
+    meant = engine.catalog.meant(name)
+    found = [r for r in meant if name == r.name] or meant
     if not found:
-        known = [r.name for r in every]
+        known = [r.name for r in engine.catalog.written_routines()]
         raise ProblemError(Problem("42883", f"there is no routine {name}", hint=nearest(name.lower(), known)))
-    if len(found) > 1:
-        told = ", ".join(r.signature for r in found)
+    several = engine.catalog.routines[found[0].name]
+    if len(found) > 1 or len(several) > 1:
+        told = ", ".join(r.signature for r in (found if len(found) > 1 else several))
         raise ProblemError(Problem("42725", f"there are several routines {name}: a sheet is of one", hint=told))
     return found[0]
 

@@ -109,7 +109,7 @@ def bare(cell: str) -> str:
 def parameters_of(root: Path | None, routine: str) -> frozenset[str]:
     """The names of a routine's parameters; none for one that there is not."""
     node = routines_of(root).get(routine)
-    return frozenset(p.name for p in node.parameters) if node is not None else frozenset()
+    return frozenset(p.name.lower() for p in node.parameters) if node is not None else frozenset()
 
 
 def read_table(source: Source, parameters: frozenset[str] = frozenset()) -> SheetTable:
@@ -193,7 +193,7 @@ def seen_in(outcome: Outcome, column: str) -> str | None:
     if word == "count" and not names:
         return str(len(outcome.rows)) if outcome.rows is not None else None
     if word == "value" and names:
-        return next((cell_of(literal_of(value, type_)) for name, type_, value in outcome.out if name == names[0]), None)
+        return next((cell_of(literal_of(v, t)) for name, t, v in outcome.out if name.lower() == " ".join(names)), None)
     if word == "value" and outcome.rows:
         return cell_of(literal_of(outcome.rows[0][0], outcome.columns[0].type))
     if word == "note":

@@ -21,6 +21,7 @@ from glimb.lang.printer import names
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
 from glimb.suite.csv_reading import Field, read_csv
+from glimb.suite.expectations.line import name_text
 from glimb.suite.project import find_root, read_text
 from glimb.suite.script import Script, read_source
 
@@ -147,8 +148,9 @@ def _routine(path: Path, sheet: Source) -> Routine:
 def routine_of(path: Path, known: Collection[str]) -> str:
     """The name of the routine that a sheet is of: the longest one that there is of ROUTINE.csv or ROUTINE.NAME.csv."""
     words = path.name.lower().split(".")[:-1]
-    names = [".".join(words[:count]) for count in range(len(words), 0, -1)]
-    return next((name for name in names if name in known), words[0])
+    spelled = {name.lower(): name for name in known}
+    said = [".".join(words[:count]) for count in range(len(words), 0, -1)]
+    return next((spelled[name] for name in said if name in spelled), words[0])
 
 
 def routines_of(root: Path | None) -> dict[str, tree.CreateRoutine]:
@@ -176,8 +178,9 @@ def _column(routine: Routine, field: Field, sheet: Source) -> str:
     words = name.lower().split()
     if not words:
         _fail("42703", "a column without a name", field, sheet)
-    if name.lower() in routine.parameters or name.lower() in (*ARRANGING, CHECK):
-        return name.lower()
+    mine = next((p for p in routine.parameters if p.lower() == name.lower()), "")
+    if mine or name.lower() in (*ARRANGING, CHECK):
+        return mine or name.lower()
     if words[0] in EXPECTING:
         return name
     known = [*routine.parameters, *ARRANGING, CHECK, "value", "fails", "count", "change TABLE", "holds"]
@@ -228,12 +231,11 @@ def _expected(routine: Routine, name: str, cell: str, is_null: bool) -> str:
         return f"holds EXISTS (SELECT * FROM RESULT WHERE {cell})"
     if words[0].lower() != "value":
         return f"{name} {cell}"
-    type_ = routine.node.returns
-    if len(words) > 1:
-        found = routine.parameters.get(words[1].lower())
-        type_ = found.type if found is not None else None
+    out = name[len("value") :].strip()
+    found = next((p for p in routine.outs if p.name.lower() == out.lower()), None)
+    type_ = routine.node.returns if not out else found.type if found is not None else None
     value = "NULL" if is_null else cell if type_ is None else literal(cell, type_)
-    return f"value {words[1]} = {value}" if len(words) > 1 else f"value {value}"
+    return f"value {name_text(found.name if found is not None else out)} = {value}" if out else f"value {value}"
 
 
 def _check(routine: Routine, query: str) -> str:

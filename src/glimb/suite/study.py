@@ -104,7 +104,8 @@ class Study:
         """The arms or conditions of a routine of which something was never met."""
         wanted = ARM if kind == "arms" else CONDITION
         for one in self.counts.values():
-            if (one.file, one.owner, one.kind) == (routine.source.name, routine.name, wanted) and one.missing():
+            mine = one.file == routine.source.name and one.owner in (routine.name, routine.signature)
+            if mine and one.kind == wanted and one.missing():
                 yield one
 
     def lacks(self, routine: Routine, kind: str) -> bool:

@@ -57,7 +57,7 @@ def uses(catalog: Catalog) -> Uses:
     tables = {t: Thing("table", t.name) for t in catalog.tables() if not t.private_to and not t.temporary}
     queries = {v.name: v.query for v in catalog.relations.values() if isinstance(v, View)}
     views = {name: Thing("view", name) for name in queries}
-    routines = {id(r): Thing(r.kind_word, _name(catalog, r)) for r in catalog.written_routines()}
+    routines = {id(r): Thing(r.kind_word, catalog.told(r)) for r in catalog.written_routines()}
     triggers = {name: Thing("trigger", name) for name in catalog.triggers}
     found: dict[Link, None] = {}
     unbound = []
@@ -97,11 +97,6 @@ def uses(catalog: Catalog) -> Uses:
             unbound.append(thing)
     things = [*routines.values(), *triggers.values(), *views.values(), *tables.values()]
     return Uses(sorted(things), sorted(found), sorted(unbound))
-
-
-def _name(catalog: Catalog, routine: Routine) -> str:
-    """The name of a routine; of several with one name, with the types of the parameters."""
-    return routine.signature if len(catalog.routines.get(routine.name, ())) > 1 else routine.name
 
 
 def _of_view(catalog: Catalog, name: str) -> Iterator[Node]:

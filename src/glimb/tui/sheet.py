@@ -495,7 +495,7 @@ class SheetScreen(SheetTyping):
         """The columns of the parameters, in the order of the routine; None for one that the sheet has no column for."""
         fresh = new_table(self.app.root, self.routine)
         columns = self.table.columns
-        names = [name for name in fresh.columns if name in fresh.parameters]
+        names = [name for name in fresh.columns if name.lower() in fresh.parameters]
         return [columns.index(name) if name in columns else None for name in names]
 
     def action_take(self) -> None:

@@ -1,4 +1,6 @@
 -- Each routine stands behind the codes of what is to be found in it; none for the ones that only look like it.
+-- finds
+CREATE FUNCTION ni1 (a INTEGER) RETURNS BOOLEAN RETURN a NOT IN (1, 2);
 -- finds unused-variable
 CREATE PROCEDURE uv1 () BEGIN DECLARE a, b INTEGER DEFAULT 1; CALL note(CAST(a AS VARCHAR(9))); END;
 -- finds unused-variable

@@ -47,6 +47,11 @@ SELECT
 --# clock yesterday
 --# model paper
 SELECT 1;
+--# case expressions that are none
+--# let n = 1 +
+--# let m = (SELECT 1 FROM)
+--# stamp bunk 3 id = n +
+SELECT 1;
 --# case several cells
 SELECT 1, 2;
 --> value 1 | 2

@@ -180,7 +180,7 @@ def _traced_columns(b: Binding, node: tree.CommonTable, columns: tuple[R.Output,
     if node.cycle is not None:
         type_ = T.BOOLEAN if node.cycle.mark is None else _marks(b, node.cycle)[0].type
         fields = [c for c in columns if c.name in node.cycle.columns]
-        row = Type("row", 0, 0, tuple(c.type for c in fields), tuple(c.name for c in fields))
+        row = T.row((c.name, c.type) for c in fields)
         added += [R.Output(node.cycle.name, type_, False), R.Output(node.cycle.path, T.array(row), False)]
     names = [c.name for c in columns]
     for column in added:

@@ -104,7 +104,7 @@ def row_items(b: Binding, node: tree.Expression) -> list[R.Expr]:
         query = b.later.bind_query(b, node.query)
         if len(query.columns) == 1:
             return [R.ScalarQuery(query.columns[0].type, True, query)]
-        type_ = Type("row", 0, 0, tuple(c.type for c in query.columns), tuple(c.name for c in query.columns))
+        type_ = T.row((c.name, c.type) for c in query.columns)
         return bind_fields(b, R.ScalarQuery(type_, True, query))
     bound = expression(b, node)
     return bind_fields(b, bound) if bound.type.kind == "row" else [bound]

@@ -252,7 +252,7 @@ class Binding:
             names = tuple(f.name for f in name.fields)
             if len(set(names)) < len(names):
                 self.fail("42701", "two fields of this row have one name", name)
-            return Type("row", 0, 0, tuple(self.type(f.type) for f in name.fields), names)
+            return T.row((f.name, self.type(f.type)) for f in name.fields)
         if word.startswith("interval "):
             fields = [T.INTERVAL_FIELDS.index(f) for f in word[9:].split(" to ")]
             return Type("months" if fields[0] < 2 else "micros", fields[0], fields[-1])

@@ -278,7 +278,7 @@ def in_domain(b: Binding, value: R.Expr, domain: Domain) -> R.Expr:
 def bind_row(b: Binding, node: tree.RowValue) -> R.Expr:
     """A row value (clause 7.1)."""
     items = tuple(expression(b, i) for i in node.items)
-    type_ = Type("row", 0, 0, tuple(i.type for i in items), tuple(f"f{n + 1}" for n in range(len(items))))
+    type_ = T.row((f"f{n}", i.type) for n, i in enumerate(items, 1))
     return R.Tuple(type_, False, items)
 
 

@@ -92,6 +92,20 @@ class Catalog:
         """Routines that somebody has written in SQL, by name: those made of stamps are not."""
         return [r for r in self.all_routines() if r.schema != STAMPS]
 
+    def told(self, routine: Routine) -> str:
+        """The name of a routine; of several with one name, with the types of the parameters."""
+        return routine.signature if len(self.routines.get(routine.name, ())) > 1 else routine.name
+
+    def meant(self, said: str) -> list[Routine]:
+        """The routines that somebody means by a name, perhaps without its schema, or by a signature: those that are
+        spelled so, or if there are none, whatever their capitals."""
+
+        def spelled(how: Callable[[str], str]) -> list[Routine]:
+            every = self.written_routines()
+            return [r for r in every if how(said) in (how(r.name), how(r.short), how(r.signature))]
+
+        return spelled(str) or spelled(str.lower)
+
     def routine_names(self) -> frozenset[str]:
         """The names of all routines without their schemas."""
         version, names = self._names

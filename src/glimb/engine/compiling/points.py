@@ -65,7 +65,7 @@ def owners(compiler: Compiler) -> Iterator[tuple[str, Span, str]]:
     """What stands where: the name of a text, a stretch of it, and whose it is."""
     catalog = compiler.catalog
     for routine in catalog.written_routines():
-        yield routine.source.name, routine.definition.span, routine.name
+        yield routine.source.name, routine.definition.span, catalog.told(routine)
     for trigger in catalog.triggers.values():
         yield trigger.source.name, trigger.definition.span, trigger.name
     for relation in catalog.relations.values():

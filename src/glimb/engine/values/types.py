@@ -8,6 +8,7 @@ one of its source type; NULL as None.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import NamedTuple
 
 MAX_PRECISION = 38
@@ -160,6 +161,12 @@ def _common_parts(left: Type, right: Type) -> Type | None:
 def array(element: Type, size: int = MAX_CARDINALITY) -> Type:
     """An array of at most `size` elements."""
     return Type("array", max(1, min(size, MAX_CARDINALITY)), 0, (element,))
+
+
+def row(fields: Iterable[tuple[str, Type]]) -> Type:
+    """A row of these fields: names and types."""
+    known = tuple(fields)
+    return Type("row", 0, 0, tuple(type_ for _, type_ in known), tuple(name for name, _ in known))
 
 
 def source_of(type_: Type) -> Type:

@@ -11,7 +11,7 @@ from glimb.engine.values.types import Type
 from glimb.lang.node import Record
 from glimb.suite.expectations.comparing import same
 from glimb.suite.expectations.kind import Around, Expectation, Kind, Verdict
-from glimb.suite.expectations.line import Line, Value, table_text
+from glimb.suite.expectations.line import Line, Value, name_text, table_text
 from glimb.suite.telling import told
 from glimb.suite.wording import changes_text, counts_text
 
@@ -145,8 +145,8 @@ def _single_cell(outcome: Outcome, table: str) -> str:
     """The one cell of the one row of a table that was changed; empty when there are several, or no key."""
     row = told(next(c for c in outcome.changes if c.table.name == table))
     name, old, new = row.cells[0]
-    text = f"{row.key} {name} {old} -> {new}"
-    return text if row.key and len(row.cells) == 1 and len(text) <= MOST_OF_A_CELL and name.isidentifier() else ""
+    text = f"{row.key} {name_text(name)} {old} -> {new}"
+    return text if row.key and len(row.cells) == 1 and len(text) <= MOST_OF_A_CELL else ""
 
 
 MOST_OF_A_CELL = 80
@@ -160,7 +160,7 @@ def _changes_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
         cells = {name: (old, new) for name, old, new in told(change).cells} if change is not None else {}
         if says.column in cells and change is not None and told(change).key:
             old, new = cells[says.column]
-            yield f"change {table_text(says.table)} {told(change).key} {says.column} {old} -> {new}"
+            yield f"change {table_text(says.table)} {told(change).key} {name_text(says.column)} {old} -> {new}"
             return
     counted = [
         line for line in _pin_changes(outcome) if not e.table or line.startswith(f"change {table_text(e.table)} ")

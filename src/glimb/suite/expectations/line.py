@@ -81,11 +81,11 @@ class Line:
         """A name: an identifier, folded, or a delimited one."""
         rest = self.rest
         if rest.startswith('"'):
-            end = rest.find('"', 1)
-            if end < 0:
+            found = re.match(_DELIMITED, rest)
+            if found is None:
                 self.fail("this name is not closed", 'end it with "')
-            self.at += end + 1
-            return rest[1:end]
+            self.at += found.end()
+            return found[1].replace('""', '"')
         length = 0
         while length < len(rest) and (rest[length].isalnum() or rest[length] == "_"):
             length += 1
@@ -164,9 +164,17 @@ class Line:
 _REGULAR = r"[a-z_][a-z0-9_]*\Z"
 
 
+_DELIMITED = r'"((?:[^"]|"")*)"'
+
+
+def name_text(name: str) -> str:
+    """A name as `Line.name` reads it: delimited where it is no regular identifier."""
+    return name if re.match(_REGULAR, name) else '"' + name.replace('"', '""') + '"'
+
+
 def table_text(name: str) -> str:
-    """The name of a table as `Line.table` reads it: delimited where it is no regular identifier."""
-    return ".".join(part if re.match(_REGULAR, part) else f'"{part}"' for part in name.split("."))
+    """The name of a table, as `Line.table` reads it."""
+    return ".".join(map(name_text, name.split(".")))
 
 
 def literal(source: Source, text: str, start: int) -> Value:

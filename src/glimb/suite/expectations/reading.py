@@ -106,7 +106,9 @@ def _with_row(source: Source, expectation: Expectation, rows: list[tuple[Value, 
     is_name = [_is_quoted(c) or (c.replace("_", "a").isalnum() and not c[0].isdigit()) for _, c in cells if c]
     names = all(is_name) and len(is_name) == len(cells)
     if not rows and not expectation.header and names and not _are_words(cells):
-        return replace(expectation, header=tuple(c[1:-1] if _is_quoted(c) else c.lower() for _, c in cells))
+        return replace(
+            expectation, header=tuple(c[1:-1].replace('""', '"') if _is_quoted(c) else c.lower() for _, c in cells)
+        )
     row = tuple(literal(source, cell, mark.text_start + at) for at, cell in cells)
     width = len(expectation.header or (rows[0] if rows else row))
     if len(row) != width:

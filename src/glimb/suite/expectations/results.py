@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from typing import Any
 
@@ -12,7 +13,7 @@ from glimb.lang.node import Record
 from glimb.lang.visible import escaped
 from glimb.suite.expectations.comparing import as_float, same
 from glimb.suite.expectations.kind import Around, Cell, Comparison, Expectation, Kind, Verdict
-from glimb.suite.expectations.line import Line, Value
+from glimb.suite.expectations.line import Line, Value, name_text
 
 MOST_ROWS = 10
 MOST_OF_A_ROW = 200
@@ -33,7 +34,7 @@ class OneValue(Record):
 def _read_value(line: Line) -> OneValue:
     head, equals, _ = line.rest.partition("=")
     name = ""
-    if equals and head.strip().isidentifier():
+    if equals and re.fullmatch(r'[^\W\d]\w*|"(?:[^"]|"")*"', head.strip()):
         name = line.name("the name of a parameter")
         line.until("=")
         line.at += 1
@@ -81,7 +82,7 @@ def _plural(count: int, word: str) -> str:
 
 def _pin_values(outcome: Outcome) -> Iterator[str]:
     for name, type_, value in outcome.out:
-        yield f"value {name} = {_literal(value, type_)}"
+        yield f"value {name_text(name)} = {_literal(value, type_)}"
     if not outcome.out:
         for name, type_, value in outcome.given:
             yield f"holds :{name} IS NULL" if value is None else f"holds :{name} = {_literal(value, type_)}"
@@ -92,7 +93,7 @@ def _value_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
     says: OneValue = e.says
     within = f" within {says.within.text}" if says.within is not None else ""
     if says.name:
-        yield from (f"value {n} = {_literal(v, t)}{within}" for n, t, v in outcome.out if n == says.name)
+        yield from (f"value {name_text(n)} = {_literal(v, t)}{within}" for n, t, v in outcome.out if n == says.name)
     elif outcome.rows is None and len(outcome.out) == 1:
         _, type_, value = outcome.out[0]
         yield f"value {_literal(value, type_)}{within}"

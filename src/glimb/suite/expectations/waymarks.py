@@ -10,7 +10,7 @@ from glimb.engine.values.conversion import literal_of
 from glimb.lang.node import Record
 from glimb.suite.expectations.comparing import same
 from glimb.suite.expectations.kind import Around, Expectation, Kind, Verdict
-from glimb.suite.expectations.line import Line, Value
+from glimb.suite.expectations.line import Line, Value, table_text
 
 
 class Passed(Record):
@@ -81,7 +81,7 @@ def _at_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
     value = passed.value(says.variable) if passed is not None else None
     if value is not None:
         number = f" {says.number}" if says.number else ""
-        yield f"at {says.waymark}{number} {says.variable} = {literal_of(*value)}"
+        yield f"at {table_text(says.waymark)}{number} {table_text(says.variable)} = {literal_of(*value)}"
 
 
 def _read_never(line: Line) -> Avoided:

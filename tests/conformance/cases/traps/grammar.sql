@@ -90,3 +90,16 @@ SELECT 1 WHERE NOT (CAST(NULL AS INTEGER) = fx());
 --> note 'called'
 SELECT x LIKE 'a' FROM (VALUES (CAST(NULL AS VARCHAR(3)))) q(x);
 --> value NULL
+--# case what ends and what begins a block, and to whom a cursor is returned
+BEGIN NOT ATOMIC
+  one: BEGIN ATOMIC DECLARE n INTEGER DEFAULT 1; two: LOOP SET n = n + 1; LEAVE two; END LOOP two; CALL note(CAST(n AS VARCHAR(3))); END one;
+END;
+--> note '2'
+CREATE PROCEDURE lists() DYNAMIC RESULT SETS 2 BEGIN
+  DECLARE a CURSOR WITH RETURN TO CALLER FOR SELECT 1;
+  DECLARE b INSENSITIVE NO SCROLL CURSOR WITHOUT HOLD WITH RETURN TO CLIENT FOR SELECT 2;
+  OPEN a;
+  OPEN b;
+END;
+CALL lists();
+--> count 1 of result 2

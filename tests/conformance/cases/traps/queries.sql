@@ -83,3 +83,18 @@ WITH RECURSIVE r (x) AS (VALUES (1) UNION ALL SELECT d.b FROM (SELECT e.b FROM e
 --> fails 42601 like '%in its own FROM%'
 WITH RECURSIVE r (x) AS (VALUES (1) UNION ALL (SELECT e.b FROM e, r WHERE e.a = r.x EXCEPT ALL SELECT 9 FROM e)) SEARCH DEPTH FIRST BY x SET o SELECT x FROM r;
 --> fails 42601 like '%in its own FROM%'
+--# case a step with CYCLE names its table in its own FROM
+WITH RECURSIVE r (n) AS (VALUES 1 UNION ALL SELECT n + 1 FROM (SELECT n FROM r) AS d WHERE n < 3) CYCLE n SET c USING p SELECT n FROM r;
+--> fails 42601
+WITH RECURSIVE r (n) AS (VALUES 1 UNION ALL SELECT d.n + 1 FROM (VALUES 0) AS z (k) JOIN r AS d ON d.n > z.k WHERE n < 3) CYCLE n SET c USING p SELECT n, c, p FROM r ORDER BY n;
+--> rows
+-->   1 | FALSE | ARRAY[ROW(1)]
+-->   2 | FALSE | ARRAY[ROW(1), ROW(2)]
+-->   3 | FALSE | ARRAY[ROW(1), ROW(2), ROW(3)]
+--# case the path of CYCLE is an array of rows like any other
+BEGIN
+  DECLARE way ROW(n INTEGER) ARRAY[9];
+  SET way = (WITH RECURSIVE r (n) AS (VALUES 1 UNION ALL SELECT n + 1 FROM r WHERE n < 3) CYCLE n SET c USING p SELECT p FROM r WHERE n = 3);
+  CALL note(CAST(way[3].n + CARDINALITY(way) AS VARCHAR(3)));
+END;
+--> note '6'

@@ -124,3 +124,84 @@ BEGIN
   CALL note(told);
 END;
 --> note '10:1 10:2 10:3 10:4 10:5 10:6 10:7 10:8 10:9 10:10 10:11 10:12 10:13 9:1 9:2 9:3 1:0 3:0 4:0 5:0 25:0 7:0 8:0 12:0 16:0 60:0 61:0 30:0 40:0 50:0 19:0 '
+--# case arrays that are NULL, and parts that are
+CREATE TABLE held (id INTEGER, a INTEGER ARRAY[3], b VARCHAR(3) ARRAY[2]);
+INSERT INTO held VALUES (1, ARRAY[1, 2], ARRAY['x']), (2, NULL, NULL), (3, ARRAY[1, NULL], ARRAY['x ']), (4, ARRAY[1], NULL);
+SELECT h.id, i.id, h.a = i.a, h.a <> i.a, h.b = i.b FROM held h JOIN held i ON h.id <= i.id ORDER BY h.id, i.id;
+--> rows
+-->   1 | 1 | TRUE  | FALSE | TRUE
+-->   1 | 2 | NULL  | NULL  | NULL
+-->   1 | 3 | NULL  | NULL  | FALSE
+-->   1 | 4 | FALSE | TRUE  | NULL
+-->   2 | 2 | NULL  | NULL  | NULL
+-->   2 | 3 | NULL  | NULL  | NULL
+-->   2 | 4 | NULL  | NULL  | NULL
+-->   3 | 3 | NULL  | NULL  | TRUE
+-->   3 | 4 | FALSE | TRUE  | NULL
+-->   4 | 4 | TRUE  | FALSE | NULL
+--# case what stands behind an escaped character of SIMILAR TO counts
+SELECT 'a_bc' SIMILAR TO 'a\_bc' ESCAPE '\', 'a_xc' SIMILAR TO 'a\_bc' ESCAPE '\', 'a%%' SIMILAR TO 'a\%\%' ESCAPE '\', 'axc' SIMILAR TO '%\_%' ESCAPE '\';
+--> rows
+-->   TRUE | FALSE | TRUE | FALSE
+SELECT 'a_bc' LIKE 'a\_bc' ESCAPE '\', 'a_xc' LIKE 'a\_bc' ESCAPE '\', 'ab' LIKE 'a\_' ESCAPE '\';
+--> rows
+-->   TRUE | FALSE | FALSE
+--# case a frame by distance, with NULLs at one end and at the other
+SELECT x, COUNT(*) OVER (ORDER BY x NULLS LAST RANGE BETWEEN 1 PRECEDING AND 1 FOLLOWING),
+       COUNT(*) OVER (ORDER BY x NULLS FIRST RANGE BETWEEN 1 PRECEDING AND 1 FOLLOWING),
+       COUNT(*) OVER (ORDER BY x DESC NULLS LAST RANGE BETWEEN 2 PRECEDING AND 1 PRECEDING)
+  FROM (VALUES (1), (2), (NULL), (NULL), (5)) AS v (x) ORDER BY x NULLS LAST;
+--> rows
+-->   1 | 2 | 2 | 1
+-->   2 | 2 | 2 | 0
+-->   5 | 1 | 1 | 0
+-->   NULL | 2 | 2 | 2
+-->   NULL | 2 | 2 | 2
+SELECT x, SUM(x) OVER (ORDER BY x NULLS LAST RANGE BETWEEN CURRENT ROW AND 3 FOLLOWING) FROM (VALUES (1), (NULL)) AS v (x) ORDER BY x NULLS LAST;
+--> rows
+-->   1 | 1
+-->   NULL | NULL
+--# case the first rows of what is distinct
+SELECT DISTINCT a FROM (VALUES (3), (1), (3), (2), (1), (NULL)) AS v (a) ORDER BY a NULLS LAST FETCH FIRST 2 ROWS ONLY;
+--> rows
+-->   1
+-->   2
+SELECT DISTINCT a FROM (VALUES (3), (1), (3), (2), (1)) AS v (a) ORDER BY a DESC OFFSET 1 ROW FETCH FIRST 2 ROWS ONLY;
+--> rows
+-->   2
+-->   1
+SELECT DISTINCT a, b FROM (VALUES (3, 1), (1, 2), (3, 1), (1, 1)) AS v (a, b) ORDER BY b DESC, a FETCH FIRST 2 ROWS ONLY;
+--> rows
+-->   1 | 2
+-->   1 | 1
+--# case the codes of intervals in a descriptor
+CREATE PROCEDURE codes(IN q VARCHAR(600)) BEGIN
+  DECLARE n, code, kind, digits, i INTEGER DEFAULT 0;
+  DECLARE told VARCHAR(200) DEFAULT '';
+  ALLOCATE DESCRIPTOR 'd' WITH MAX 20;
+  PREPARE s FROM q;
+  DESCRIBE OUTPUT s USING DESCRIPTOR 'd';
+  GET DESCRIPTOR 'd' n = COUNT;
+  WHILE i < n DO
+    SET i = i + 1;
+    GET DESCRIPTOR 'd' VALUE i kind = TYPE, code = DATETIME_INTERVAL_CODE;
+    SET told = told || CAST(kind AS VARCHAR(3)) || '.' || COALESCE(CAST(code AS VARCHAR(3)), '-') || ' ';
+  END WHILE;
+  DEALLOCATE DESCRIPTOR 'd';
+  CALL note(told);
+END;
+CALL codes('SELECT INTERVAL ''1'' YEAR, INTERVAL ''1'' MONTH, INTERVAL ''1'' DAY, INTERVAL ''1'' HOUR, INTERVAL ''1'' MINUTE, INTERVAL ''1'' SECOND, INTERVAL ''1-1'' YEAR TO MONTH, INTERVAL ''1 1'' DAY TO HOUR, INTERVAL ''1 1:1'' DAY TO MINUTE, INTERVAL ''1 1:1:1'' DAY TO SECOND, INTERVAL ''1:1'' HOUR TO MINUTE, INTERVAL ''1:1:1'' HOUR TO SECOND, INTERVAL ''1:1'' MINUTE TO SECOND');
+--> note '10.1 10.2 10.3 10.4 10.5 10.6 10.7 10.8 10.9 10.10 10.11 10.12 10.13 '
+CALL codes('SELECT DATE ''2030-01-01'', TIME ''08:00:00'', TIMESTAMP ''2030-01-01 08:00:00'', 1, 1.5, ''x'', 1E0, TRUE');
+--> note '9.1 9.2 9.3 4.0 3.0 12.0 8.0 16.0 '
+CREATE FUNCTION through(code INTEGER) RETURNS VARCHAR(40) BEGIN
+  DECLARE shown VARCHAR(40);
+  ALLOCATE DESCRIPTOR 'i';
+  SET DESCRIPTOR 'i' COUNT = 1;
+  SET DESCRIPTOR 'i' VALUE 1 TYPE = 10, DATETIME_INTERVAL_CODE = code, DATA = '2';
+  PREPARE s FROM 'SELECT CAST(v AS VARCHAR(40)) FROM (VALUES (?)) AS t (v)';
+  EXECUTE s USING DESCRIPTOR 'i' INTO shown;
+  DEALLOCATE DESCRIPTOR 'i';
+  RETURN shown;
+END;
+SELECT through(1), through(2), through(3), through(4), through(5), through(6);

@@ -1,0 +1,1 @@
+CREATE TABLE "Red Hut" ("No" INTEGER PRIMARY KEY, "a ""b""" VARCHAR(9), "x.y" INTEGER);
