@@ -36,11 +36,10 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
     for _ in range(100):
         worker = app.worker
         while worker._behind or not worker._work.empty():
-            await pilot.pause(0.005)
+            await asyncio.sleep(0.002)
         done = threading.Event()
         worker._work.put(done.set)
-        while not done.is_set():
-            await pilot.pause(0.005)
+        await asyncio.to_thread(done.wait)
         for widget in (*app.screen.query(Input), *app.screen.query(TextArea)):
             widget.cursor_blink = False
         await pilot.pause()
@@ -55,7 +54,12 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
 def seen(app: GlimbApp) -> tuple[str, str]:
     """A digest of all that is drawn, and its text."""
     lines = app.screen._compositor.render_strips(app.size)
-    drawn = "\n".join(f"{TIMES.sub('', one.text)} {one.style}" for line in lines for one in line)
+    drawn = "\n".join(
+        " ".join(TIMES.sub("", line.text).split())  # a time may be shorter or longer
+        if TIMES.search(line.text)
+        else "\n".join(f"{one.text} {one.style}" for one in line)
+        for line in lines
+    )
     return sha256(drawn.encode()).hexdigest()[:10], "\n".join(line.text.rstrip() for line in lines)
 
 
