@@ -16,7 +16,7 @@ import pytest
 
 from glimb.cli import main
 from glimb.commands.draw import KINDS
-from glimb.report.drawings import calls, facts, ladder, paper, weave
+from glimb.report.drawings import calls, facts, ladder, paper, times, weave
 from glimb.report.drawings.graphs import layered, stacked
 from glimb.report.drawings.paper import Area, Drawing, Line, Words, cells, folded, pages
 from glimb.report.drawings.twin import differences
@@ -25,6 +25,7 @@ from glimb.suite.project import open_project
 from glimb.suite.replay import replay
 from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
+from glimb.suite.timing import Timed, Times
 from glimb.suite.uses import CALLS, CHANGES, READS, uses
 from glimb.suite.weave import make_loom
 from glimb.suite.weave import weave as weave_all
@@ -508,3 +509,49 @@ def test_on_every_screen(tolls: Path, open_terminal: Opener) -> None:
     terminal.keys("P", "Down", "Enter", "Enter")
     terminal.until("is no drawing, and stays as it is")
     assert (drawn / "tables.svg").read_text() == "mine"
+
+
+TIMES = """
+48 36 How long cases and routines take
+63 36 project x   3 cases   1.52 s together   least of three runs
+84 60 this run
+84 134 the last run; its ratio where that is 1.5 or more
+116 36 Cases
+135 36 a case with a name that is far too long to stand in the ro…
+143 36 cases/a.sql
+136 722 1.50 s
+136 806 new
+156 36 slower
+164 36 cases/a.sql
+157 722 12.00 ms
+157 806 was 4.00 ms ×3.0
+177 36 as before
+185 36 cases/b.sql
+178 722 4.00 ms
+178 806 was 3.90 ms
+209 36 Routines, by the statements in which each ran (one within another counts for both)
+228 36 quicker
+236 36 routines/r.sql
+229 722 2 µs
+229 806 was 9 µs ×0.2
+bar 336 656 136
+bar 336 339 158
+bar 336 337 162
+bar 336 337 178
+bar 336 337 184
+bar 336 407 230
+bar 336 656 234
+"""
+
+
+def test_times() -> None:
+    """What is told stands in its columns; bars are as long as the times, beside the longest."""
+    long = "a case with a name that is far too long to stand in the room that there is for names"
+    cases = [Timed("cases/a.sql", long, 1.5, None), Timed("cases/a.sql", "slower", 0.012, 0.004)]
+    cases.append(Timed("cases/b.sql", "as before", 0.004, 0.0039))
+    made = times.drawing(Times(cases, [Timed("routines/r.sql", "quicker", 2e-6, 9e-6)]), ["project x"])
+    (page,) = pages(made, None)
+    words = [f"{m.y:.0f} {m.x:.0f} {m.text}" for m in page.marks if isinstance(m, Words)]
+    bars = [m.points for m in page.marks if isinstance(m, Area) and m.points[0][0] == 336]
+    bars_told = [f"bar {min(x for x, _ in p):.0f} {max(x for x, _ in p):.0f} {max(y for _, y in p):.0f}" for p in bars]
+    assert [*words, *bars_told] == TIMES.strip().splitlines()

@@ -207,6 +207,10 @@ OFFERED_THERE = [
     ("VALUES fare((1), ", "how => ", True),
     ("UPDATE parcel SET depot = ", "'N'", True),
     ("UPDATE parcel SET label = ", "'N'", False),
+    ("SELECT * FROM red", '"Red Hut"', True),
+    ('SELECT * FROM "Red Hut" h WHERE h.', '"x.y"', True),
+    ("VALUES two", '"Two Words"(', True),
+    ('VALUES "Two Words"(', '"In It" => ', True),
 ]
 
 

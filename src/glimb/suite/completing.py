@@ -16,6 +16,8 @@ from glimb.engine.storage.table import Table
 from glimb.engine.values.conversion import literal_of
 from glimb.lang.parser import STARTERS, wanted_behind
 from glimb.lang.parser.base import RESERVED
+from glimb.lang.printer import name as written
+from glimb.lang.printer import names
 from glimb.lang.source import Source
 from glimb.lang.tokens import Token, tokenize
 from glimb.suite.declared import compared, cursors_in, variables_in
@@ -131,8 +133,8 @@ def _routine(routine: Routine, refers: dict[str, tuple[str, ...]]) -> Callable:
 def _of_compared(routine: Routine, parameter: str, refers: dict[str, tuple[str, ...]]) -> tuple[str, ...]:
     """The values for a parameter: those of the column that has its name, or to which the routine compares it."""
     text = routine.source[routine.definition.span]
-    names = (parameter, *compared(text, parameter)) if parameter not in refers else (parameter,)
-    return next((refers[name] for name in names if name in refers), ())
+    likely = (parameter, *compared(text, parameter)) if parameter not in refers else (parameter,)
+    return next((refers[name] for name in likely if name in refers), ())
 
 
 # ---- what fits
@@ -148,7 +150,7 @@ def offers(text: str, words: Words) -> tuple[str, list[Offer]]:
     tokens = [t for t in tokenize(Source(before)).tokens if t.kind != "end"]
     fitting = dict.fromkeys(_fitting(before, tokens, words))
     lower = word.lower()
-    chosen = [o for o in fitting if o.text.lower().startswith(lower) and o.text.lower() != lower]
+    chosen = [o for o in fitting if o.text.lower().lstrip('"').startswith(lower) and o.text.lower() != lower]
     return word, chosen[:MOST_OFFERS]
 
 
@@ -169,13 +171,13 @@ def _fitting(before: str, tokens: list[Token], words: Words) -> Iterator[Offer]:
     call = _open_call(tokens, words)
     yield from _values_for(tokens, reach, call)
     if call is not None and last in ("(", ","):
-        yield from (Offer(f"{p.name} => ", p.told) for p in call.parameters)
+        yield from (Offer(f"{written(p.name)} => ", p.told) for p in call.parameters)
     if last in BEFORE_TABLES or (last == "," and _is_in_from(tokens)):
-        yield from (Offer(name, _told_table(columns)) for name, columns in words.tables.items())
+        yield from (Offer(_whole(name), _told_table(columns)) for name, columns in words.tables.items())
     if last in BEFORE_NAMES:
         yield from (Offer(name, BEFORE_NAMES[last].removesuffix("s")) for name in getattr(words, BEFORE_NAMES[last]))
     if last == "call":
-        yield from (Offer(f"{r.name}(", r.told) for r in words.routines if r.kind == "procedure")
+        yield from (Offer(f"{_whole(r.name)}(", r.told) for r in words.routines if r.kind == "procedure")
     wanted = wanted_behind(before)
     if {"a value", "the name of a column"} & set(wanted):
         for columns in dict.fromkeys(reach.values()):
@@ -183,7 +185,7 @@ def _fitting(before: str, tokens: list[Token], words: Words) -> Iterator[Offer]:
     if {"a value", "a variable"} & set(wanted):
         yield from (Offer(name, told) for name, told in variables.items())
     if "a value" in wanted:
-        yield from (Offer(f"{r.name}(", r.told) for r in words.routines if r.kind == "function")
+        yield from (Offer(f"{_whole(r.name)}(", r.told) for r in words.routines if r.kind == "function")
         yield from (Offer(name, told) for name, told in words.hosts.items())
     yield from (Offer(w.upper(), "") for label, more in MEANT.items() if label in wanted for w in more)
     yield from (Offer(w, "") for w in wanted if w[:1].isalpha() and w.upper() == w)
@@ -206,14 +208,19 @@ def _of_schema(schema: str, words: Words) -> Iterator[Offer]:
     """What is in a schema or module, without its name."""
     for name, columns in words.tables.items():
         if name.startswith(schema):
-            yield Offer(name.removeprefix(schema), _told_table(columns))
+            yield Offer(written(name.removeprefix(schema)), _told_table(columns))
     for routine in words.routines:
         if routine.name.startswith(schema):
-            yield Offer(f"{routine.name.removeprefix(schema)}(", routine.told)
+            yield Offer(f"{written(routine.name.removeprefix(schema))}(", routine.told)
 
 
 def _of_columns(columns: Iterable[Column]) -> Iterator[Offer]:
-    return (Offer(column.name, column.told) for column in columns)
+    return (Offer(written(column.name), column.told) for column in columns)
+
+
+def _whole(name: str) -> str:
+    """A name with that of its schema, delimited where it must be."""
+    return names(tuple(name.split(".")))
 
 
 def _told_table(columns: tuple[Column, ...]) -> str:
