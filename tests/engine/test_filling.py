@@ -31,9 +31,13 @@ CREATE TRIGGER t AFTER INSERT ON fired REFERENCING NEW ROW AS n FOR EACH ROW INS
 CREATE VIEW low AS SELECT id, a, b, c FROM loose WHERE id < 60 WITH CHECK OPTION;
 CREATE VIEW side AS SELECT id, a FROM keyed;
 CREATE TRIGGER i INSTEAD OF INSERT ON side REFERENCING NEW ROW AS n FOR EACH ROW INSERT INTO told VALUES (n.id + n.a);
+CREATE TABLE two (x INTEGER, y INTEGER, PRIMARY KEY (x, y));
+INSERT INTO two SELECT n, m FROM (VALUES (1), (2), (3), (NULL)) AS v (m) JOIN (WITH RECURSIVE r (n) AS (VALUES 0 UNION ALL
+  SELECT n + 1 FROM r WHERE n < 80) SELECT n FROM r) AS r ON m IS NOT NULL;
+CREATE TABLE whole (id INTEGER, a INTEGER, b INTEGER, c INTEGER, FOREIGN KEY (b, c) REFERENCES two MATCH FULL);
 CREATE TABLE source (id INTEGER, a INTEGER, b INTEGER, c INTEGER);
 """
-TABLES = ("keyed", "loose", "tree", "late", "drawn", "fired", "low")
+TABLES = ("keyed", "loose", "tree", "late", "drawn", "fired", "low", "whole")
 
 
 def row(random_: random.Random, number: int, wild: float) -> str:
@@ -101,7 +105,7 @@ def test_that_rows_are_taken_together(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(filling, "_insert_new", noted)
     for table in ("keyed", "loose", "tree"):
         seen([f"INSERT INTO {table} VALUES {', '.join(f'({n}, NULL, {n}, NULL)' for n in range(30))}"], "versions")
-    assert taken == [30, 30, 30]
+    assert [count for count in taken if count == 30] == [30, 30, 30]
 
 
 TYPES = (

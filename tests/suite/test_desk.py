@@ -263,6 +263,8 @@ def test_rows_behind_a_rung(demo: Desk) -> None:
         committed = tables.shown_at(made.engine, fixture, note.name)
         everybody = set(tables.rows_of(made.engine, note.name))
         assert {row for n, row in enumerate(committed.rows) if committed.states.get(n) != "removed"} == everybody
+    assert not tables.rows_of(made.engine, "payment", session="desk")
+    assert tables.rows_of(made.engine, "payment")
     with pytest.raises(ProblemError):
         tables.rows_of(fixture, "bunk", "no such")
     assert tables.rows_of(fixture, "bunk", "state = 'broken'", "id DESC") == sorted(

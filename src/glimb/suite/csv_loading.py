@@ -43,7 +43,7 @@ def _loaded_whole(engine: Engine, source: Source, table: Table, loader: str) -> 
     session = engine.session(loader)
     try:
         header, parts = read_columns(source.text)
-        names = [(name or "").strip().lower() for name in header]
+        names = [column_named(table, name) for name in header]
         if len(set(names)) < len(names) or not table.positions.keys() >= set(names):
             return False
         made: list[list[Any]] = [[] for _ in table.columns]
@@ -123,8 +123,16 @@ def _go_on_behind(table: Table, position: int) -> None:
         identity.next = (max(values) if identity.increment > 0 else min(values)) + identity.increment
 
 
+def column_named(table: Table, head: str | None) -> str:
+    """The column that the head of a file means: as it is spelled, or whatever its capitals."""
+    said = (head or "").strip()
+    if said in table.positions or said.lower() in table.positions:
+        return said if said in table.positions else said.lower()
+    return next((name for name in table.positions if name.lower() == said.lower()), said)
+
+
 def _position(table: Table, field: Field, source: Source) -> int:
-    name = (field.text or "").strip().lower()
+    name = column_named(table, field.text)
     if name not in table.positions:
         hint = nearest(name, table.positions)
         raise ProblemError(Problem("42703", f"{table.name} has no column {name}", field.span, hint, source))

@@ -21,7 +21,7 @@ from glimb.lang.printer import names
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source
 from glimb.suite.asking import Asker
-from glimb.suite.csv_loading import typed
+from glimb.suite.csv_loading import column_named, typed
 from glimb.suite.csv_reading import Field, read_csv
 from glimb.suite.ladder import Ladder
 from glimb.suite.project import Project, read_text
@@ -248,7 +248,7 @@ def changed_cell(engine: Engine, path: Path, note: TableNote, row: Row, column: 
     source = read_text(path)
     records = list(read_csv(source))
     table = next(t for t in engine.catalog.tables() if t.name == note.name)
-    heads = [(field.text or "").strip().lower() for field in records[0]]
+    heads = [column_named(table, field.text) for field in records[0]]
     if column not in heads:
         raise ProblemError(Problem("42703", f"{path.name} has no column {column}: its value comes from elsewhere"))
     wanted = _key(note, row)

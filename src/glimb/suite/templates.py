@@ -19,6 +19,7 @@ from glimb.lang.node import Node, walk
 from glimb.lang.parser import parse
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source, Span
+from glimb.suite.tables import written_field
 
 KINDS = ("scalar", "table", "table-body", "procedure")
 README = """# {title}
@@ -65,10 +66,8 @@ def project_files(title: str) -> dict[str, str]:
 def fixture_files(engine: Engine) -> dict[str, str]:
     """An empty CSV file for each table, with the names of the columns that can be given."""
     tables = [t for t in engine.catalog.relations.values() if isinstance(t, Table)]
-    return {
-        f"{t.name}.csv": ",".join(c.name for c in t.columns if c.generated is None and not c.always) + "\n"
-        for t in tables
-    }
+    given = {t.name: [c.name for c in t.columns if c.generated is None and not c.always] for t in tables}
+    return {f"{name}.csv": ",".join(map(written_field, columns)) + "\n" for name, columns in given.items()}
 
 
 # ---- a query as a table function
