@@ -106,3 +106,22 @@ def test_that_columns_are_taken() -> None:
     text = "id,hut,nights,price,born,paid\n1,ab,2,1.5,2024-02-29,true\n2,,NULL,-0.25,,\n"
     assert csv_loading._loaded_whole(engine, Source(text), stay, LOADER)
     assert [row[3] for row in stay.scan()] == [150, -25]
+
+
+@pytest.mark.parametrize(("match", "rows", "is_right"), [
+    ("FULL", "1,1\n,\n", True), ("FULL", "1,\n", False), ("SIMPLE", "1,\n", True), ("SIMPLE", "2,1\n", False),
+])  # fmt: skip
+def test_what_a_key_of_two_columns_takes(match: str, rows: str, is_right: bool) -> None:
+    engine = Engine()
+    source = Source(
+        "CREATE TABLE duo (a INTEGER, b INTEGER, PRIMARY KEY (a, b)); INSERT INTO duo VALUES (1, 1); COMMIT;"
+        f"CREATE TABLE child (x INTEGER, y INTEGER, FOREIGN KEY (x, y) REFERENCES duo MATCH {match});"
+    )
+    for statement in parse(source).statements:
+        engine.execute(engine.session(LOADER), statement, source)
+    text = f"x,y\n{rows * 30}"
+    if is_right:
+        csv_loading.load_csv(engine, Source(text, "child.csv"), "child", LOADER)
+    else:
+        with pytest.raises(ProblemError):
+            csv_loading.load_csv(engine, Source(text, "child.csv"), "child", LOADER)

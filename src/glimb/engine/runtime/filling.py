@@ -157,6 +157,4 @@ def _refer(table: Table, number: int) -> bool:
     key = table.foreign[number]
     if not key.enforced:
         return True
-    if key.match != "simple" or key.converts:
-        return False
-    return key.child_index.map.keys() <= key.target_index.map.keys()
+    return not key.converts and key.child_index.map.keys() <= key.target_index.map.keys()
