@@ -35,7 +35,7 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
     before, same = "", 0
     for _ in range(100):
         worker = app.worker
-        while worker._behind or not worker._work.empty():
+        while worker._behind or not worker._work.empty() or app.survey.stale:  # results are drawn now and then
             await asyncio.sleep(0.002)
         done = threading.Event()
         worker._work.put(done.set)
@@ -84,6 +84,8 @@ def test_walk(name: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, update
     monkeypatch.setattr(
         "glimb.tui.routine.PAUSE", 0.001
     )  # what is said of a text comes at once, not in some later step
+    monkeypatch.setattr("glimb.tui.survey.DRAW_SECONDS", 0.02)
+    monkeypatch.setattr("glimb.tui.survey.BUSY_DRAW_SECONDS", 0.02)
     monkeypatch.chdir(tmp_path)  # paths are shown from here
     world, *kind = name.split("-")
     root, path = Path("demo"), WALKS / f"{name}.tsv"
