@@ -46,11 +46,20 @@ def _meaning(value: Any, source: Source) -> str:
         return "columns " + ", ".join(f"{c.name} {c.type}" for c in value)
     if isinstance(value, StatementInfo):
         return f"{value.name}, line {value.source.line(value.span.start)}"
+    if isinstance(value, tuple) and not _is_plain(value):
+        return f"({', '.join(_meaning(part, source) for part in value)})"
     if isinstance(value, frozenset):  # in an order that is the same each time
         shown = f"{{{', '.join(sorted(map(repr, value)))}}}"
     else:
         shown = repr(value) if isinstance(value, str | bytes | int | float | tuple) else type(value).__name__
     return shown if len(shown) <= MOST_SIGNS else shown[: MOST_SIGNS - 1] + "\u2026"
+
+
+def _is_plain(value: Any) -> bool:
+    """Whether a value is told by its text, the same each time."""
+    if isinstance(value, tuple):
+        return all(map(_is_plain, value))
+    return value is None or isinstance(value, str | bytes | int | float)
 
 
 def _lines(code: GeneratedCode) -> Iterator[Listed]:
