@@ -42,6 +42,7 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
         await asyncio.to_thread(done.wait)
         for widget in (*app.screen.query(Input), *app.screen.query(TextArea)):
             widget.cursor_blink = False
+            widget._cursor_visible = widget.has_focus
         await pilot.pause()
         now, _ = seen(app)
         same = same + 1 if now == before else 0
