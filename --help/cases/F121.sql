@@ -1,6 +1,0 @@
---# case F121 23.1 GET DIAGNOSTICS tells what a statement did
-CREATE PROCEDURE p(OUT n INTEGER) BEGIN UPDATE pair SET b = 0 WHERE a = 2; GET DIAGNOSTICS n = ROW_COUNT; END;
-CALL p(?);
---> value 2
-CREATE PROCEDURE q() GET DIAGNOSTICS x = ROW_COUNT;
---> fails 42703

@@ -1,6 +1,0 @@
---# case F862 7.17 OFFSET in subqueries
-SELECT (SELECT id FROM guest ORDER BY id OFFSET 1 ROW FETCH NEXT 1 ROW ONLY), (SELECT id FROM guest OFFSET 9 ROWS);
---> rows
--->   102 | NULL
-SELECT 1 IN (SELECT id FROM guest OFFSET NULL ROWS);
---> fails 22004

@@ -1,8 +1,0 @@
---# case T041-01 6.1 BLOB
-CREATE TABLE t (b BINARY LARGE OBJECT(1M), c BLOB);
-INSERT INTO t VALUES (X'00FF', NULL);
-SELECT b, c, OCTET_LENGTH(b) FROM t;
---> rows
--->   X'00FF' | NULL | 2
-INSERT INTO t VALUES ('text', NULL);
---> fails 42804
