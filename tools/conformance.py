@@ -18,9 +18,9 @@ the values of its rows, parted by ` / `. The features of locks have scripts in c
 
 from __future__ import annotations
 
+import argparse
 import re
 import shutil
-import sys
 from collections.abc import Iterator
 from pathlib import Path
 from typing import NamedTuple
@@ -149,7 +149,10 @@ def lay_out(folder: Path) -> None:
 
 
 if __name__ == "__main__":
-    if sys.argv[1:]:
-        lay_out(Path(sys.argv[1]))
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("folder", nargs="?", type=Path, help="lay the rules out as a project there, and write no table")
+    given = parser.parse_args()
+    if given.folder is not None:
+        lay_out(given.folder)
     else:
         TABLE.write_text(table(features()))

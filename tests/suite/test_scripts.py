@@ -110,3 +110,13 @@ def test_cases_that_share_a_setup_have_the_rails_of_their_own_sessions(tmp_path:
         assert ladder is not None
         assert ladder.sessions == ["main", session]
         assert [rung.rails[session].state for rung in ladder.rungs] == ["none", "none"]
+
+
+def test_an_out_parameter_of_any_name(tmp_path: Path) -> None:
+    text = (
+        'CREATE PROCEDURE p (OUT "a=b" INTEGER, OUT "say ""x""" INTEGER) BEGIN SET "a=b" = 1; SET "say ""x""" = 2; END;\n'
+        'CALL p(?, ?);\n--> value "a=b" = 1\n--> value "say ""x""" = 2\n--> value "a=b" = 3\n'
+    )
+    (result,) = run(tmp_path / "s.sql", text)
+    assert result.ladder is not None
+    assert [verdict.met for rung in result.ladder.rungs for verdict in rung.verdicts] == [True, True, False]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from glimb.commands.common import MET, path_of, refuse, refuse_for, say, shown_path
@@ -76,7 +75,7 @@ def _files(given: argparse.Namespace, project: Project) -> dict[str, str]:
     engine = build(project, "")
     if given.what == "sheet":
         known = [r.name for r in engine.catalog.all_routines()]
-        routine = routine_named(engine, routine_of(Path(f"{name}.csv"), known))
+        routine = routine_named(engine, routine_of(path_of(f"{name}.csv"), known))
         return {f"sheets/{name}.csv": sheet_text(engine, routine, [], False)}
     if given.what == "fixture":
         return {f"fixtures/{_file(name)}/{file}": text for file, text in fixture_files(engine).items()}

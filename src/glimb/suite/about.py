@@ -167,7 +167,7 @@ def _in_routines(catalog: Catalog, routine: Routine) -> Iterator[Use]:
 
 def _may_call(catalog: Catalog, routine: Routine, bound: Node) -> bool:
     """Whether what is bound calls a routine and not only others of its name."""
-    return len(catalog.routines.get(routine.name, ())) < 2 or routine in set(called(walk(bound)))
+    return not catalog.is_overloaded(routine) or routine in set(called(walk(bound)))
 
 
 def _misfit(catalog: Catalog, other: Routine, call: Node) -> str:

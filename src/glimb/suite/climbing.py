@@ -172,8 +172,10 @@ def _within(lines: list[Line], routine: str) -> Iterator[Line]:
 def _sets(line: Line, variable: str, value: str) -> bool:
     """Whether a line assigns a variable; if a value is wanted, so that it becomes that."""
     if not value:
-        return any(v.name == variable for v in line.step.assigned)
-    return any(v.name == variable and literal_of(v.value, v.type).upper() == value.upper() for _, v in line.changed)
+        return any(v.name.lower() == variable for v in line.step.assigned)
+    return any(
+        v.name.lower() == variable and literal_of(v.value, v.type).upper() == value.upper() for _, v in line.changed
+    )
 
 
 def _with_rounds(lines: list[Line], hits: list[Line]) -> list[Line]:

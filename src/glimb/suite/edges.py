@@ -38,7 +38,7 @@ def _values(engine: Engine, routine: Routine, parameter: ParameterInfo) -> Itera
     yield from _from_rows(engine, routine, parameter)
     for constant in _constants(routine, parameter.name):
         yield from _sides(constant, type_)
-    several = len(engine.catalog.routines.get(routine.name, ())) > 1  # NULL alone fits all of them
+    several = engine.catalog.is_overloaded(routine)  # NULL alone fits all of them
     yield from (f"CAST(NULL AS {type_})" if several and text == "NULL" else text for text in _plain(type_))
 
 

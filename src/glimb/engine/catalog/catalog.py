@@ -94,7 +94,11 @@ class Catalog:
 
     def told(self, routine: Routine) -> str:
         """The name of a routine; of several with one name, with the types of the parameters."""
-        return routine.signature if len(self.routines.get(routine.name, ())) > 1 else routine.name
+        return routine.signature if self.is_overloaded(routine) else routine.name
+
+    def is_overloaded(self, routine: Routine) -> bool:
+        """Whether others have its name, with other parameters."""
+        return len(self.routines.get(routine.name, ())) > 1
 
     def meant(self, said: str) -> list[Routine]:
         """The routines that somebody means by a name, perhaps without its schema, or by a signature: those that are

@@ -47,8 +47,8 @@ def _meaning(value: Any, source: Source) -> str:
     if isinstance(value, StatementInfo):
         return f"{value.name}, line {value.source.line(value.span.start)}"
     if isinstance(value, tuple) and not _is_plain(value):
-        return f"({', '.join(_meaning(part, source) for part in value)})"
-    if isinstance(value, frozenset):  # in an order that is the same each time
+        shown = f"({', '.join(_meaning(part, source) for part in value)})"
+    elif isinstance(value, frozenset):  # in an order that is the same each time
         shown = f"{{{', '.join(sorted(map(repr, value)))}}}"
     else:
         shown = repr(value) if isinstance(value, str | bytes | int | float | tuple) else type(value).__name__

@@ -12,6 +12,12 @@ MOST_PASSES = 10_000
 """So many passes of a statement are kept, and beyond them the last one of each waymark."""
 
 
+def is_waymark(said: str, routine: str, name: str) -> bool:
+    """Whether what somebody says means a waymark of a routine: its name alone, or behind that of the routine."""
+    of, _, mark = said.rpartition(".")
+    return mark == name and (not of or is_meant(of, routine))
+
+
 class WaymarkInfo:
     """A waymark: the routine that it is in (empty: a block outside one), name, place, the variables seen there."""
 
@@ -42,9 +48,8 @@ class WaymarkInfo:
         return f"{self.routine}.{self.name}" if self.routine else self.name
 
     def is_meant(self, said: str) -> bool:
-        """Whether what somebody says means this waymark: its name alone, or behind that of its routine."""
-        routine, _, name = said.rpartition(".")
-        return name == self.name and (not routine or is_meant(routine, self.routine))
+        """Whether what somebody says means this waymark."""
+        return is_waymark(said, self.routine, self.name)
 
 
 class Pass(NamedTuple):

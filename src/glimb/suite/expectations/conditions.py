@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from glimb.engine.catalog.objects import is_meant
 from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.outcomes.passes import is_waymark
 from glimb.engine.values.patterns import like
 from glimb.lang.node import Record
 from glimb.lang.parser import parse_expression
@@ -55,9 +56,7 @@ def _judge_fails(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     if says.line is not None:
         met = met and origin is not None and origin.line == says.line
     if says.waymark:
-        routine, _, waymark = says.waymark.rpartition(".")
-        met = met and origin is not None and origin.waymark == waymark
-        met = met and origin is not None and (not routine or is_meant(routine, origin.routine))
+        met = met and origin is not None and is_waymark(says.waymark, origin.routine, origin.waymark)
     behind = f", behind {origin.waymark}" if says.waymark and origin is not None and origin.waymark else ""
     return Verdict(e, met, e.text, failure_text(outcome.failure) + behind)
 

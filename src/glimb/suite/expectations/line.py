@@ -165,6 +165,8 @@ _REGULAR = r"[a-z_][a-z0-9_]*\Z"
 
 
 _DELIMITED = r'"((?:[^"]|"")*)"'
+NAME = rf"(?:[^\W\d]\w*|{_DELIMITED})"
+"""A name, delimited or not."""
 
 
 def name_text(name: str) -> str:

@@ -13,7 +13,7 @@ from glimb.lang.node import Record
 from glimb.lang.visible import escaped
 from glimb.suite.expectations.comparing import as_float, same
 from glimb.suite.expectations.kind import Around, Cell, Comparison, Expectation, Kind, Verdict
-from glimb.suite.expectations.line import Line, Value, name_text
+from glimb.suite.expectations.line import NAME, Line, Value, name_text
 
 MOST_ROWS = 10
 MOST_OF_A_ROW = 200
@@ -32,9 +32,8 @@ class OneValue(Record):
 
 
 def _read_value(line: Line) -> OneValue:
-    head, equals, _ = line.rest.partition("=")
     name = ""
-    if equals and re.fullmatch(r'[^\W\d]\w*|"(?:[^"]|"")*"', head.strip()):
+    if re.match(rf"{NAME}\s*=", line.rest):
         name = line.name("the name of a parameter")
         line.until("=")
         line.at += 1
