@@ -25,23 +25,24 @@ $(VENV)/.installed-test: $(VENV)/.installed
 demo: $(VENV)/.installed-draw  ## open the demo project; without a terminal, run its cases
 	@if [ -t 0 ] && [ -t 1 ]; then $(BIN)/glimb open demo; else $(BIN)/glimb run demo; fi
 
-# Two streams of tests at once, as there are cores: screens wait, and have to be answered in time. Both tell which lines
+# Streams of tests, at once: screens wait much, and have to be answered in time; the others compute. All tell which lines
 # and branches they reach; what they reach together is not to become less. Taking probes out of code that has been
 # reached (from a threshold on) costs more than it saves here.
-COVERED := $(BIN)/python -m slipcover --branch --threshold 1000000 --source src/glimb --json --out
+STREAMS := screens commands core
+screens := tests/tui
+commands := $(wildcard tests/test_*.py)
+core := tests/engine tests/lang tests/suite
 REACHED := 92
 
 test: $(VENV)/.installed-test  ## everything
 	@sh tools/need-tmux
-	$(BIN)/ruff check .
-	$(BIN)/ruff format --check .
-	$(BIN)/mypy
-	$(BIN)/lint-imports
-	@$(COVERED) $(VENV)/beside.json -m pytest tests/tui tests/test_told.py > $(VENV)/beside.log 2>&1 & beside=$$!; \
-	$(COVERED) $(VENV)/rest.json -m pytest --ignore tests/tui --ignore tests/test_told.py; rest=$$?; \
-	wait $$beside; other=$$?; echo "beside them, the screens and what is told:"; cat $(VENV)/beside.log; exit $$((rest | other))
-	@$(BIN)/python -m slipcover --branch --merge $(VENV)/beside.json $(VENV)/rest.json --out $(VENV)/reached.json --json \
+	@$(MAKE) --no-print-directory --keep-going --jobs lint types $(STREAMS:%=test-%)
+	@$(BIN)/python -m slipcover --branch --merge $(STREAMS:%=$(VENV)/%.json) --out $(VENV)/reached.json --json \
 	  --fail-under $(REACHED) > $(VENV)/reached.txt; few=$$?; tail -1 $(VENV)/reached.txt; exit $$few
+
+test-%: $(VENV)/.installed-test
+	@$(BIN)/python -m slipcover --branch --threshold 1000000 --source src/glimb --json --out $(VENV)/$*.json \
+	  -m pytest $($*) > $(VENV)/$*.log 2>&1; failed=$$?; cat $(VENV)/$*.log; exit $$failed
 
 thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys, eight times as many
 	THOROUGH=1 $(BIN)/python -m pytest tests/tui/test_keys.py tests/engine/test_planner.py tests/engine/test_against_sqlite.py \

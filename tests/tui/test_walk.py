@@ -43,6 +43,7 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
         for widget in (*app.screen.query(Input), *app.screen.query(TextArea)):
             widget.cursor_blink = False
             widget._cursor_visible = widget.has_focus
+            widget.refresh()  # as it is drawn when it has just blinked away
         await pilot.pause()
         now, _ = seen(app)
         same = same + 1 if now == before else 0
@@ -85,6 +86,7 @@ def test_walk(name: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, update
     monkeypatch.setattr(
         "glimb.tui.routine.PAUSE", 0.001
     )  # what is said of a text comes at once, not in some later step
+    monkeypatch.setattr("textual._wait.SLEEP_GRANULARITY", 0.004)  # between two looks whether a key is done with
     monkeypatch.setattr("glimb.tui.survey.DRAW_SECONDS", 0.02)
     monkeypatch.setattr("glimb.tui.survey.BUSY_DRAW_SECONDS", 0.02)
     monkeypatch.chdir(tmp_path)  # paths are shown from here
