@@ -44,7 +44,7 @@ test-%: $(VENV)/.installed-test
 	@$(BIN)/python -m slipcover --branch --threshold 1000000 --source src/glimb --json --out $(VENV)/$*.json \
 	  -m pytest $($*) > $(VENV)/$*.log 2>&1; failed=$$?; cat $(VENV)/$*.log; exit $$failed
 
-thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys, eight times as many
+thorough: $(VENV)/.installed-test  ## random queries, statements, texts and keys, twelve times as many
 	THOROUGH=1 $(BIN)/python -m pytest tests/tui/test_keys.py tests/engine/test_planner.py tests/engine/test_against_sqlite.py \
 	  tests/test_mutations.py
 

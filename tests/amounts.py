@@ -1,4 +1,4 @@
-"""How much random tests do: an eighth in the test command, all of it by `make thorough`."""
+"""How much random tests do: a twelfth in the test command, all of it by `make thorough`."""
 
 from __future__ import annotations
 
@@ -10,5 +10,5 @@ MINUTES = float(os.environ.get("MINUTES", 0))
 
 
 def amount(count: int) -> int:
-    """So many, or an eighth of it."""
-    return count if IS_THOROUGH else max(1, count // 8)
+    """So many, or a twelfth of it."""
+    return count if IS_THOROUGH else max(1, count // 12)

@@ -15,7 +15,6 @@ from greenlet import getcurrent
 
 from glimb.engine.catalog.catalog import Catalog
 from glimb.engine.compiling.compiler import Compiler
-from glimb.engine.compiling.points import register_points
 from glimb.engine.compiling.statements import Compiled
 from glimb.engine.outcomes.coverage import Coverage
 from glimb.engine.outcomes.outcome import Outcome
@@ -97,6 +96,8 @@ class Engine:
 
     def cover(self) -> Coverage:
         """Count from now on what is tried of all that is stored; gives where that is counted."""
+        from glimb.engine.compiling.points import register_points  # for the start: few runs count
+
         coverage = self.shared.coverage = Coverage()
         self.compiler.forget()
         register_points(self.compiler)

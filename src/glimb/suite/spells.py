@@ -10,7 +10,8 @@ from collections.abc import Callable
 from threading import Lock
 from typing import NamedTuple
 
-from glimb.engine.outcomes.outcome import HeldLock, Holding, describe_lock, is_key_lock
+from glimb.engine.outcomes.outcome import HeldLock, Holding, describe_lock
+from glimb.engine.storage.resources import other_key, singly
 
 OPEN = sys.maxsize
 """The end of what is still held."""
@@ -76,14 +77,14 @@ class Holdings:
         """What a rung has added, and what it has let go."""
         before, held = self._before, self._held
         if now[0] is before[0]:
-            fresh = now[0][before[1] : now[1]]
+            fresh = list(singly(now[0][before[1] : now[1]]))
         else:
-            fresh = list(dict(now[0][: now[1]]).items())
+            fresh = list(dict(singly(now[0][: now[1]])).items())
             kept = {describe_lock(r, m)[:3] for r, m in fresh}
             for what in [w for w in held if w not in kept]:
                 held.pop(what).end = number
         self._before = now
-        for lock in (describe_lock(r, m) for r, m in fresh if not is_key_lock(r)):
+        for lock in (describe_lock(r, m) for r, m in fresh if other_key(r) is None):
             spell = held.get(lock[:3])
             if spell is None:
                 if not held:

@@ -13,22 +13,23 @@ from glimb.engine.outcomes.passes import Passes
 from glimb.engine.storage.changes import Change
 from glimb.engine.values.conversion import literal_of
 from glimb.engine.values.types import Type
+from glimb.lang.node import Record
 from glimb.suite.wording import row_texts
 
 
-class Waits(NamedTuple):
+class Waits(Record):
     """It has not ended: what it waits for."""
 
     waiting: Waiting
 
 
-class Condition(NamedTuple):
+class Condition(Record):
     """The condition that left it."""
 
     failure: Failure
 
 
-class Rows(NamedTuple):
+class Rows(Record):
     """A result set: which one, of how many, its columns and rows."""
 
     number: int
@@ -41,7 +42,7 @@ class Rows(NamedTuple):
         return row_texts(self.columns, self.rows[:limit])
 
 
-class Values(NamedTuple):
+class Values(Record):
     """The values of OUT parameters: name, type, value."""
 
     values: tuple[tuple[str, Type, Any], ...]
@@ -51,7 +52,7 @@ class Values(NamedTuple):
         return [(name, literal_of(value, type_)) for name, type_, value in self.values]
 
 
-class Given(NamedTuple):
+class Given(Record):
     """Host variables that it gave a value: name, type, value."""
 
     values: list[tuple[str, Type, Any]]
@@ -61,7 +62,7 @@ class Given(NamedTuple):
         return [(f":{name}", literal_of(value, type_)) for name, type_, value in self.values]
 
 
-class Passed(NamedTuple):
+class Passed(Record):
     """Waymarks that were passed, and what the variables were there."""
 
     passes: Passes
@@ -93,13 +94,13 @@ def _course(values: list[Any], type_: Type) -> str:
     return " → ".join(texts)
 
 
-class Notes(NamedTuple):
+class Notes(Record):
     """What it said by the way."""
 
     notes: list[str]
 
 
-class Count(NamedTuple):
+class Count(Record):
     """How many rows it gave or changed."""
 
     rows: int
@@ -107,14 +108,14 @@ class Count(NamedTuple):
     """Of a change: no row was there to be changed (completion condition 02000)."""
 
 
-class Changes(NamedTuple):
+class Changes(Record):
     """Net changes of rows, and rows inserted, updated and deleted by table."""
 
     changes: list[Change]
     counts: dict[str, list[int]]
 
 
-class Locks(NamedTuple):
+class Locks(Record):
     """The locks that its session holds after it; described when asked, as most readers do not."""
 
     outcome: Outcome
@@ -124,13 +125,13 @@ class Locks(NamedTuple):
         return self.outcome.locks
 
 
-class Wakes(NamedTuple):
+class Wakes(Record):
     """The sessions that go on because of it."""
 
     sessions: list[str]
 
 
-class Transaction(NamedTuple):
+class Transaction(Record):
     """How its transaction stands, and what happened to it."""
 
     state: str

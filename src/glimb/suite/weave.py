@@ -22,6 +22,7 @@ from typing import Any, NamedTuple
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.engine.storage.changes import Change, net_changes
+from glimb.engine.storage.resources import singly
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.transactions.sight import FOREVER
@@ -274,7 +275,7 @@ class Loom:
         if session.sight.snapshot != FOREVER:
             commits = self.engine.shared.history.since(session.sight.snapshot)
             seen = [self._entries(entries) for _, entries in reversed(list(commits))]
-        held = sorted(((self._resource(r), m) for r, m in session.claims.held.items()), key=repr)
+        held = sorted(((self._resource(r), m) for r, m in singly(session.claims.held.items())), key=repr)
         wait = session.claims.waiting
         return (
             (session.active, session.explicit, session.current, session.schema),

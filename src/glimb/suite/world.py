@@ -170,12 +170,12 @@ def _parsed(source: Source) -> Parsed:
 def _load_routines(engine: Engine, sources: list[Source], late: Late) -> None:
     """Make all routines known, so that they may call each other in any order; then what of the schema needs them.
     Bodies are looked at when they are called, or when somebody asks what is wrong: who needs a wrong one meets it."""
-    from glimb.engine.definition.definer import define
-
     problems: list[Problem] = []
     made: list[Routine | Trigger] = []
     session = engine.session(LOADER)
     for source in sources:
+        from glimb.engine.definition.definer import define  # for the start: a text alone defines nothing
+
         parsed = _parsed(source)
         problems += parsed.problems
         for statement in parsed.statements:

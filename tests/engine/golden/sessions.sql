@@ -36,3 +36,29 @@ SELECT * FROM t ORDER BY id;
 --# session c
 SELECT 1;
 CREATE PROCEDURE told(OUT n INTEGER) SET n = 5; CALL told(?);
+-- a key whose first part is a word, and another unique key
+CREATE TABLE tariff (kind VARCHAR(10), n INTEGER, code CHAR(2) UNIQUE, v INTEGER, PRIMARY KEY (kind, n));
+INSERT INTO tariff VALUES ('unique', 5, 'U5', 1), ('other', 5, 'O5', 1);
+COMMIT;
+UPDATE tariff SET v = 2, code = 'X5' WHERE kind = 'unique';
+--# session b
+UPDATE tariff SET v = 3 WHERE n = 5;
+--# session c
+ROLLBACK;
+--# session b
+ROLLBACK;
+-- many rows put in at once, of which another session wants one, and then another one
+--# session main
+INSERT INTO tariff SELECT 'many', n, NULL, 0 FROM (WITH RECURSIVE s(n) AS (VALUES 1 UNION ALL SELECT n + 1 FROM s WHERE n < 25) SELECT n FROM s) AS s;
+--# session b
+INSERT INTO tariff VALUES ('many', 7, NULL, 1);
+--# session c
+INSERT INTO tariff VALUES ('many', 8, NULL, 1);
+--# session main
+UPDATE tariff SET v = v + 1 WHERE kind = 'many' AND n IN (6, 7);
+ROLLBACK;
+--# session c
+ROLLBACK;
+--# session b
+INSERT INTO tariff VALUES ('many', 6, NULL, 1);
+ROLLBACK;

@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 
 from glimb.engine.outcomes.passes import Passes
 from glimb.engine.storage.changes import Change, net_changes
+from glimb.engine.storage.resources import other_key, singly
 from glimb.engine.values.conditions import Origin
 from glimb.engine.values.conversion import literal_of
 from glimb.engine.values.types import Type
@@ -207,8 +208,8 @@ Holding = tuple[list[tuple[Any, str]], int]
 def locks_of(holding: Holding) -> list[HeldLock]:
     """The locks that are held, in the order in which they were taken."""
     taken, count = holding
-    held = dict(taken[:count])
-    return list(dict.fromkeys(describe_lock(r, m) for r, m in held.items() if not is_key_lock(r)))
+    held = dict(singly(taken[:count]))
+    return list(dict.fromkeys(describe_lock(r, m) for r, m in held.items() if other_key(r) is None))
 
 
 def describe_lock(resource: tuple[Any, Any], mode: str) -> HeldLock:
@@ -216,17 +217,13 @@ def describe_lock(resource: tuple[Any, Any], mode: str) -> HeldLock:
     table, key = resource
     if key is None:
         return HeldLock("table", table.name, "", mode)
-    if table.primary is None and not is_key_lock(resource):
+    kind, index, other = "row", table.primary, other_key(resource)
+    if other is not None:
+        name, key = other
+        kind, index = "key", next(i for i in table.indexes if i.name == name)
+    elif index is None:
         return HeldLock("row", table.name, f"#{key}", mode)
-    kind, index = "row", table.primary
-    if is_key_lock(resource):
-        kind, index, key = "key", next(i for i in table.indexes if i.name == key[1]), key[2]
     values = key if isinstance(key, tuple) else (key,)
     types = [table.columns[c].type for c in index.columns]
     shown = ", ".join(literal_of(v, t) for v, t in zip(values, types, strict=True))
     return HeldLock(kind, table.name, f"({shown})", mode)
-
-
-def is_key_lock(resource: tuple[Any, Any]) -> bool:
-    """Whether this is the lock of a unique key other than the primary one (an inner matter, not shown)."""
-    return isinstance(resource[1], tuple) and resource[1][:1] == ("unique",)

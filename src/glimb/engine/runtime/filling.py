@@ -13,6 +13,7 @@ from typing import Any
 
 from glimb.engine.runtime.writer import Writer, validator_of
 from glimb.engine.storage.indexes import Index, Row
+from glimb.engine.storage.resources import key_of
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition
@@ -69,7 +70,7 @@ def _insert_new(session: Session, table: Table, values: list[tuple[Any, ...]]) -
     keys = [_keys(index, rows) for index in table.indexes]
     if not _are_valid(session, table, rows) or not _are_new(table, keys):
         return None
-    if not session.shared.locks.acquire_new(session.claims, _resources(table, rows, keys), "X"):
+    if not session.shared.locks.acquire_new(session.claims, table, _locked(table, rows, keys)):
         return None
     table.next_id += len(rows)
     session.marks(table)
@@ -83,19 +84,19 @@ def _insert_new(session: Session, table: Table, values: list[tuple[Any, ...]]) -
 Keys = list[tuple[list[Any], list[Row]]]
 
 
-def _resources(table: Table, rows: list[Row], keys: Keys) -> list[tuple[Any, Any]]:
-    """What is locked for new rows: their unique keys, or where there is no primary key, their row ids."""
+def _locked(table: Table, rows: list[Row], keys: Keys) -> list[Any]:
+    """What is locked for new rows: their unique keys, and where there is no primary key, their row ids."""
     unique = [(index, *found) for index, found in zip(table.indexes, keys, strict=True) if index.unique]
     if len(unique) == 1 and unique[0][0] is table.primary:
-        return list(zip(repeat(table), unique[0][1], strict=False))
-    of_row: dict[int, list[tuple[Any, Any]]] = {row[-1]: [] for row in rows}
+        return unique[0][1]
+    of_row: dict[int, list[Any]] = {row[-1]: [] for row in rows}
     for index, known, keyed in unique:
         for key, row in zip(known, keyed, strict=True):
-            of_row[row[-1]].append((table, key if index is table.primary else ("unique", index.name, key)))
+            of_row[row[-1]].append(key_of(table, index, key))
     if table.primary is None:
-        for number, resources in of_row.items():
-            resources.append((table, number))
-    return [resource for resources in of_row.values() for resource in resources]
+        for number, locked in of_row.items():
+            locked.append(number)
+    return [key for locked in of_row.values() for key in locked]
 
 
 def _is_plain(session: Session, table: Table) -> bool:

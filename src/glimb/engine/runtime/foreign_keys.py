@@ -6,6 +6,7 @@ from typing import Any
 
 from glimb.engine.runtime.keys import relied_on, shown_columns
 from glimb.engine.storage.indexes import Row
+from glimb.engine.storage.resources import key_of
 from glimb.engine.storage.table import ForeignKey, Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition
@@ -56,7 +57,7 @@ def protect(session: Session, table: Table, key: Any, foreign: ForeignKey) -> bo
     index = foreign.target_index
     if table is not foreign.table:
         session.claims.intend(table, "IS")
-    return session.claims.lock((table, key if index is table.primary else ("unique", index.name, key)), "S")
+    return session.claims.lock((table, key_of(table, index, key)), "S")
 
 
 def children_of(session: Session, key: ForeignKey, row: Row) -> list[Row]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from glimb.engine.storage.indexes import Index, Row
+from glimb.engine.storage.resources import key_of
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition
@@ -28,7 +29,7 @@ def lock_key(session: Session, table: Table, index: Index, row: Row) -> None:
     """Hold the key of a row, so that nobody takes or frees it meanwhile."""
     key = index.get_key(row)
     if not index.has_null(key):
-        session.claims.lock((table, key if index is table.primary else ("unique", index.name, key)), "X")
+        session.claims.lock((table, key_of(table, index, key)), "X")
 
 
 def claim(session: Session, table: Table, index: Index, row: Row) -> None:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from itertools import repeat
 from typing import NoReturn, Protocol
 
 from glimb.engine.outcomes.outcome import Blocked, TransactionEvent, Waiting, describe_lock
 from glimb.engine.storage.indexes import Row
+from glimb.engine.storage.resources import Resource
 from glimb.engine.storage.table import Holder, Table
-from glimb.engine.transactions.locks import LockOwner, Resource, Wait
+from glimb.engine.transactions.locks import LockOwner, Wait
 from glimb.engine.transactions.shared import Shared
 from glimb.engine.transactions.sight import FOREVER, Sight
 from glimb.engine.values.conditions import Condition, fail
@@ -54,11 +54,6 @@ class Claims:
         self.held[resource] = mode
         self._taken.append((resource, mode))
 
-    def hold_new(self, resources: list[Resource], mode: str) -> None:
-        """Locks on these have been granted, none of which was held."""
-        self.held.update(dict.fromkeys(resources, mode))
-        self._taken += zip(resources, repeat(mode), strict=False)
-
     def hold_only(self, held: dict[Resource, str]) -> None:
         """These are all locks that are held now."""
         self.held = held
@@ -92,7 +87,7 @@ class Claims:
         """A lock for reading: to the end of the transaction, or of the statement unless it was held before."""
         held = resource in self.held
         self._take(resource, mode, wait)
-        if not held and not keep:
+        if not held and not keep and resource in self.held:  # the key of a new row of its own is not
             self.momentary[resource] = None
 
     def _wait(self, resource: Resource, mode: str, bound: float | None) -> None:

@@ -1,16 +1,16 @@
 """Locks: modes, holders, a first-come queue for each resource, and the search for deadlocks.
 
-A resource is (table, key): a row by its primary key (or row id), or the table itself with key None. Sources: Gray,
-"Granularity of locks in a shared data base" (1975), for the modes; the wait-for graph is searched at every new wait.
+Sources: Gray, "Granularity of locks in a shared data base" (1975), for the modes; the wait-for graph is searched at
+every new wait.
 """
 
 from __future__ import annotations
 
+from itertools import repeat
 from typing import Any, NamedTuple, Protocol
 
+from glimb.engine.storage.resources import NewKeys, Resource
 from glimb.engine.storage.table import Table
-
-Resource = tuple[Any, Any]
 
 _COMPATIBLE = {
     "IS": {"IS", "IX", "S", "SIX", "U"},
@@ -53,9 +53,6 @@ class LockOwner(Protocol):
     def hold(self, resource: Resource, mode: str) -> None:
         """A lock has been granted."""
 
-    def hold_new(self, resources: list[Resource], mode: str) -> None:
-        """Locks on these have been granted, none of which was held."""
-
     def hold_only(self, held: dict[Resource, str]) -> None:
         """These are all locks that are held now."""
 
@@ -68,15 +65,13 @@ class Request(NamedTuple):
 
 
 class Lock:
-    """Who holds one resource, and who waits for it, first come first. One may stand for many resources of which nobody
-    else has wanted one yet (`is_shared`): who does so first gives its resource a lock of its own."""
+    """Who holds one resource, and who waits for it, first come first."""
 
-    __slots__ = ("holders", "is_shared", "queue")
+    __slots__ = ("holders", "queue")
 
-    def __init__(self, is_shared: bool = False) -> None:
+    def __init__(self) -> None:
         self.holders: dict[LockOwner, str] = {}
         self.queue: tuple[Request, ...] = ()
-        self.is_shared = is_shared
 
     def blockers(self, session: LockOwner, mode: str) -> list[LockOwner]:
         """Sessions that keep `session` from `mode`: holders, and those who came before it and want what conflicts."""
@@ -96,10 +91,17 @@ class LockTable:
 
     def __init__(self) -> None:
         self.locks: dict[Resource, Lock] = {}
+        self._new: dict[Table, dict[LockOwner, set[Any]]] = {}
+        """Keys of new rows, of which nobody else has wanted one yet: they belong to a session as if it held X."""
 
     def acquire(self, session: LockOwner, resource: Resource, mode: str) -> bool:
         """Take a lock if that is possible at once; otherwise queue the request and say False."""
         lock = self.locks.get(resource)
+        if lock is None and self._new:
+            owner = self._owner(resource)
+            if owner is session:
+                return True
+            lock = self._set_apart(resource, owner) if owner is not None else None
         if lock is None:
             lock = self.locks[resource] = Lock()
             lock.holders[session] = mode
@@ -110,8 +112,6 @@ class LockTable:
             mode = joined(held, mode)
             if mode == held:
                 return True
-        if lock.is_shared:
-            lock = self._own(resource, lock)
         if lock.blockers(session, mode):
             request = Request(session, mode)
             lock.queue = (request, *lock.queue) if held is not None else (*lock.queue, request)
@@ -120,20 +120,25 @@ class LockTable:
         session.hold(resource, mode)
         return True
 
-    def acquire_new(self, session: LockOwner, resources: list[Resource], mode: str) -> bool:
-        """Take locks on things of which nobody has one; whether that is so."""
-        if not self.locks.keys().isdisjoint(resources):
+    def acquire_new(self, session: LockOwner, table: Table, keys: list[Any]) -> bool:
+        """Take X on keys of a table of which nobody has one; whether that is so."""
+        is_free = self.locks.keys().isdisjoint(zip(repeat(table), keys, strict=False))
+        if not is_free or not all(known.isdisjoint(keys) for known in self._new.get(table, {}).values()):
             return False
-        lock = Lock(is_shared=True)
-        lock.holders[session] = mode
-        self.locks.update(dict.fromkeys(resources, lock))
-        session.hold_new(resources, mode)
-        return True
+        self._new.setdefault(table, {}).setdefault(session, set()).update(keys)
+        return self.acquire(session, (table, NewKeys(keys)), "X")
 
-    def _own(self, resource: Resource, shared: Lock) -> Lock:
-        """A resource has a lock of its own from now on."""
+    def _owner(self, resource: Resource) -> LockOwner | None:
+        """To whom a key of a new row belongs."""
+        table, key = resource
+        return next((owner for owner, keys in self._new.get(table, {}).items() if key in keys), None)
+
+    def _set_apart(self, resource: Resource, owner: LockOwner) -> Lock:
+        """Somebody else wants the key of a new row: it has a lock of its own from now on."""
+        table, key = resource
+        self._new[table][owner].remove(key)
         lock = self.locks[resource] = Lock()
-        lock.holders.update(shared.holders)
+        lock.holders[owner] = owner.held[resource] = "X"
         return lock
 
     def wanted(self, session: LockOwner, resource: Resource, mode: str) -> str:
@@ -144,14 +149,14 @@ class LockTable:
     def is_free(self, session: LockOwner, resource: Resource, mode: str) -> bool:
         """Whether a lock could be had at once."""
         lock = self.locks.get(resource)
-        return lock is None or not lock.blockers(session, joined(lock.holders.get(session, mode), mode))
-
-    def mode(self, session: LockOwner, resource: Resource) -> str:
-        """Mode in which the session holds the resource; empty when it does not."""
-        return session.held.get(resource, "")
+        if lock is None:
+            return self._owner(resource) in (None, session)
+        return not lock.blockers(session, joined(lock.holders.get(session, mode), mode))
 
     def rename(self, old: Table, new: Table) -> None:
         """A table has been built anew: locks on its rows are now on the rows of the new one."""
+        if old in self._new:
+            self._new[new] = self._new.pop(old)
         for resource in [r for r in self.locks if r[0] is old and r[1] is not None]:
             moved = (new, resource[1])
             lock = self.locks[moved] = self.locks.pop(resource)
@@ -211,13 +216,24 @@ class LockTable:
         session.hold_only(held)
         for resource in resources:
             lock = locks[resource]
-            if not lock.is_shared:
-                lock.holders.pop(session, None)
-            if lock.is_shared or not (lock.queue or lock.holders):
+            lock.holders.pop(session, None)
+            if isinstance(resource[1], NewKeys):
+                self._forget(session, *resource)
+            if not (lock.queue or lock.holders):
                 del locks[resource]
             else:
                 woken += self._grant(resource, lock)
         return woken
+
+    def _forget(self, session: LockOwner, table: Table, new: NewKeys) -> None:
+        """The keys of some new rows do not belong to a session any more."""
+        owners = self._new.get(table, {})
+        keys = owners.get(session, set())
+        keys.difference_update(new.keys)
+        if not keys:
+            owners.pop(session, None)
+        if not owners:
+            self._new.pop(table, None)
 
     def _grant(self, resource: Resource, lock: Lock) -> list[LockOwner]:
         """Serve the queue in order: whoever is kept neither by a holder nor by one before that goes on waiting."""

@@ -7,9 +7,9 @@ from __future__ import annotations
 from typing import Any
 
 from glimb.engine.storage.overlay import Patched
+from glimb.engine.storage.resources import Resource
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions.claims import Claims
-from glimb.engine.transactions.locks import Resource
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import fail
 

@@ -20,11 +20,12 @@ from glimb.engine.resolved.statements import SchemaStmt
 from glimb.engine.storage.history import History
 from glimb.engine.storage.indexes import Index
 from glimb.engine.storage.log import Entry
+from glimb.engine.storage.resources import Resource
 from glimb.engine.storage.table import Table
 from glimb.engine.transactions.asides import Asides
 from glimb.engine.transactions.hosts import Hosts
 from glimb.engine.transactions.limits import Budget, Limits, size_of
-from glimb.engine.transactions.locks import LockOwner, LockTable, Resource
+from glimb.engine.transactions.locks import LockOwner, LockTable
 from glimb.engine.transactions.sight import Sight
 from glimb.engine.transactions.waits import Waits
 from glimb.engine.values.conditions import Condition

@@ -7,7 +7,8 @@ from typing import NamedTuple
 
 from greenlet import getcurrent, greenlet
 
-from glimb.engine.transactions.locks import LockOwner, LockTable, Resource
+from glimb.engine.storage.resources import Resource
+from glimb.engine.transactions.locks import LockOwner, LockTable
 from glimb.engine.values.conditions import Condition
 
 
