@@ -7,14 +7,18 @@ import gc
 import os
 import signal
 import sys
-from contextlib import AbstractContextManager, nullcontext
+from contextlib import nullcontext
 from importlib import import_module
-from typing import Any
 
 from glimb import __version__
 from glimb.commands.common import MET, STOPPED, refuse, say
 from glimb.commands.every import COMMANDS
 from glimb.lang.visible import visible
+
+TYPE_CHECKING = False  # as in `typing`, which takes longer to import than all of this
+if TYPE_CHECKING:
+    from contextlib import AbstractContextManager
+    from typing import Any
 
 EXAMPLES = """examples:
   glimb demo huts             write the demo project into the folder huts

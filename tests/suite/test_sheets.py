@@ -121,3 +121,40 @@ def test_new_sheets(folder: Path) -> None:
     again = glimb(folder, "sheet", "fare")
     assert (again.returncode, "is there already" in again.stderr) == (2, True)
     assert "did you mean fare?" in glimb(folder, "sheet", "far").stderr
+
+
+ODD = (
+    "NULL",
+    "",
+    " ",
+    "a ",
+    "it's",
+    "'x'",
+    '5"',
+    "a, b",
+    "a|b",
+    "--> x",
+    "--# y",
+    "new\nline",
+    "\n",
+    "tab\t",
+    "U&'x'",
+    "DATE '2031-01-01'",
+)
+
+
+def test_texts_come_back_as_they_are(folder: Path) -> None:
+    """From a query into cells, from cells into calls and expecting lines, met."""
+    with (folder / "routines" / "r.sql").open("a") as file:
+        file.write("CREATE FUNCTION same (t VARCHAR(40)) RETURNS VARCHAR(40) RETURN t;")
+    rows = ", ".join("('" + text.replace("'", "''") + "')" for text in ODD if text[:1] != "-")
+    rows = rows.replace("tab\t", "tab' || U&'\\0009")
+    query = f"SELECT t FROM (VALUES {rows}, (U&'\\002D-> x'), (U&'\\002D-# y'), (NULL)) AS s(t)"
+    done = glimb(folder, "sheet", "same", "--from", query, "--take")
+    assert done.returncode == 0, done.stderr
+    with (folder / "sheets" / "same.csv").open(newline="") as file:
+        assert len(list(csv.reader(file))) == len(ODD) + 2
+    results = list(Runner().run_script(read_any(folder / "sheets" / "same.csv")))
+    assert [result.verdict for result in results] == ["met"] * (len(ODD) + 1)
+    seen = [result.ladder.rungs[-1].last.rows for result in results if result.ladder is not None]
+    assert sorted(str(rows[0][0]) for rows in seen if rows) == sorted((*ODD, "None"))

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import argparse
 import sys
-from typing import TYPE_CHECKING, TextIO
 
 from glimb.lang.visible import visible
 
+TYPE_CHECKING = False  # as in `typing`, which takes longer to import than all of this
 if TYPE_CHECKING:
     from pathlib import Path
+    from typing import TextIO
 
     from glimb.lang.problem import Problem, ProblemError
     from glimb.suite.replay import Replay

@@ -7,6 +7,7 @@ columns that arrange: `case`, `fixture`, `tags`, `skip`.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Iterator
 from functools import lru_cache
 from pathlib import Path
@@ -20,6 +21,7 @@ from glimb.lang.printer import name as written
 from glimb.lang.printer import names
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
+from glimb.lang.visible import escaped
 from glimb.suite.csv_reading import Field, read_csv
 from glimb.suite.expectations.line import name_text
 from glimb.suite.project import find_root, read_text
@@ -194,9 +196,24 @@ def _case(routine: Routine, row: dict[str, str], bare: set[str], title: str) -> 
     yield f"{_call(routine, row, bare)};"
     for name, cell in row.items():
         if name.split()[0].lower() in EXPECTING and name not in routine.parameters and cell:
-            yield f"--> {_expected(routine, name, cell, name in bare)}"
+            yield f"--> {_on_one_line(_expected(routine, name, cell, name in bare))}"
     if row.get(CHECK):
-        yield f"--> {_check(routine, row[CHECK])}"
+        yield f"--> {_on_one_line(_check(routine, row[CHECK]))}"
+
+
+_TEXT = r"(?:[uU]&)?'(?:[^']|'')*'"
+
+
+def _on_one_line(text: str) -> str:
+    """A cell of several lines as an expecting line has it: ends of lines within texts by their number."""
+
+    def told(found: re.Match[str]) -> str:
+        text = found[0]
+        if "\n" not in text or text[0] != "'":
+            return text.replace("\n", r"\000A")
+        return escaped(text[1:-1].replace("''", "'"))
+
+    return re.sub(_TEXT, told, text).replace("\n", " ")
 
 
 def _call(routine: Routine, row: dict[str, str], bare: set[str]) -> str:
@@ -214,10 +231,13 @@ def _call(routine: Routine, row: dict[str, str], bare: set[str]) -> str:
     return f"SELECT * FROM TABLE({call})" if node.table else f"SELECT {call} AS value"
 
 
+_WRITTEN = r"(?s)(?:[uU]&)?'.*'"
+
+
 def literal(text: str, type_: tree.TypeName) -> str:
     """A cell as a value of a type: texts and moments need no quotes; what is written as in SQL stays so."""
     name = type_.name.split()[0]
-    if name in QUOTED and not (len(text) > 1 and text[0] == text[-1] == "'"):
+    if name in QUOTED and not re.fullmatch(_WRITTEN, text):
         return "'" + text.replace("'", "''") + "'"
     if name in MOMENTS and text[:1].isdigit():
         return f"{name.upper()} '{text}'"

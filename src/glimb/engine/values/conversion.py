@@ -11,7 +11,7 @@ from typing import Any, NoReturn
 from glimb.engine.values import types as T
 from glimb.engine.values.conditions import Condition, fail
 from glimb.engine.values.types import Type
-from glimb.lang.visible import escaped, visible
+from glimb.lang.visible import escaped
 
 SECOND = 1_000_000
 DAY = 86_400 * SECOND
@@ -380,13 +380,13 @@ def parts_text(value: tuple[Any, ...], type_: Type) -> str:
 
 
 def literal_of(value: Any, type_: Type) -> str:
-    """A value as it would be written in SQL: texts quoted, NULL as NULL, dates with their word."""
+    """A value as it would be written in SQL, on one line: texts quoted, NULL as NULL, dates with their word."""
     if value is None:
         return "NULL"
     type_ = T.source_of(type_)
     text = text_of(value, type_)
     if type_.family == "text":
-        return escaped(text) if visible(text) != text else "'" + text.replace("'", "''") + "'"
+        return escaped(text)
     if type_.family == "bytes":
         return f"X'{text}'"
     if type_.kind in ("date", "time", "timestamp"):

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
+from itertools import pairwise
 from typing import Any, NoReturn
 
 from glimb.engine.binding.areas import binding_for
@@ -108,29 +110,22 @@ class Line:
 
     def until(self, *stops: str) -> str:
         """The text up to a stop outside quotes and parentheses, or to the end of the line; it stays the next."""
-        rest, depth, quoted, at = self.rest, 0, False, 0
-        while at < len(rest):
-            character = rest[at]
-            if character == "'":
-                quoted = not quoted
-            elif not quoted:
-                depth += (character == "(") - (character == ")")
-                if depth == 0 and any(rest.startswith(stop, at) for stop in stops):
-                    break
-            at += 1
-        self.at += at
-        return rest[:at].strip()
+        rest, depth, end = self.rest, 0, len(self.rest)
+        for at, character in bare(rest):
+            depth += (character == "(") - (character == ")")
+            if depth == 0 and any(rest.startswith(stop, at) for stop in stops):
+                end = at
+                break
+        self.at += end
+        return rest[:end].strip()
 
     def parenthesised(self, what: str) -> str:
         """What stands in the parentheses that come next."""
-        rest, depth, quoted = self.rest, 0, False
+        rest, depth = self.rest, 0
         if not rest.startswith("("):
             self.fail(f"{what} is missing", "in parentheses, such as (3)")
-        for at, character in enumerate(rest):
-            if character == "'":
-                quoted = not quoted
-            elif not quoted:
-                depth += (character == "(") - (character == ")")
+        for at, character in bare(rest):
+            depth += (character == "(") - (character == ")")
             if not depth:
                 self.at += at + 1
                 return rest[1:at]
@@ -233,18 +228,25 @@ def literals(source: Source, text: str, start: int) -> tuple[Value, ...]:
     return tuple(literal(source, part, start + at) for at, part in split(text, ","))
 
 
+def bare(text: str) -> Iterator[tuple[int, str]]:
+    """The characters of a text outside its texts and delimited names, with their places."""
+    quote = ""
+    for at, character in enumerate(text):
+        if quote:
+            quote = "" if character == quote else quote
+        elif character in "'\"":
+            quote = character
+        else:
+            yield at, character
+
+
 def split(text: str, by: str) -> list[tuple[int, str]]:
     """Parts of a text with their offsets, parted outside quotes and brackets, stripped."""
-    parts: list[tuple[int, str]] = []
-    quoted, depth, begin = False, 0, 0
+    depth, ends = 0, []
     doubled = {n for m in re.finditer(r"\|\|", text) for n in (m.start(), m.start() + 1)}  # `||` concatenates
-    for at, character in enumerate(text + by):
-        if character in "'\"":
-            quoted = not quoted
-        elif not quoted:
-            depth += (character in "([") - (character in ")]")
-        if at == len(text) or (character == by and not quoted and depth <= 0 and at not in doubled):
-            part = text[begin:at]
-            parts.append((begin + len(part) - len(part.lstrip()), part.strip()))
-            begin = at + 1
-    return parts
+    for at, character in bare(text):
+        depth += (character in "([") - (character in ")]")
+        if character == by and depth <= 0 and at not in doubled:
+            ends.append(at)
+    parts = [(before + 1, text[before + 1 : end]) for before, end in pairwise([-1, *ends, len(text)])]
+    return [(begin + len(part) - len(part.lstrip()), part.strip()) for begin, part in parts]

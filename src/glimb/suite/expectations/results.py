@@ -10,7 +10,6 @@ from glimb.engine.outcomes.outcome import Outcome, ResultColumn, ResultSet
 from glimb.engine.values.conversion import literal_of
 from glimb.engine.values.types import BIGINT, CLOB, INTEGER, Type
 from glimb.lang.node import Record
-from glimb.lang.visible import escaped
 from glimb.suite.expectations.comparing import as_float, same
 from glimb.suite.expectations.kind import Around, Cell, Comparison, Expectation, Kind, Verdict
 from glimb.suite.expectations.line import NAME, Line, Value, name_text
@@ -81,10 +80,10 @@ def _plural(count: int, word: str) -> str:
 
 def _pin_values(outcome: Outcome) -> Iterator[str]:
     for name, type_, value in outcome.out:
-        yield f"value {name_text(name)} = {_literal(value, type_)}"
+        yield f"value {name_text(name)} = {literal_of(value, type_)}"
     if not outcome.out:
         for name, type_, value in outcome.given:
-            yield f"holds :{name} IS NULL" if value is None else f"holds :{name} = {_literal(value, type_)}"
+            yield f"holds :{name} IS NULL" if value is None else f"holds :{name} = {literal_of(value, type_)}"
 
 
 def _value_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
@@ -92,10 +91,10 @@ def _value_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
     says: OneValue = e.says
     within = f" within {says.within.text}" if says.within is not None else ""
     if says.name:
-        yield from (f"value {name_text(n)} = {_literal(v, t)}{within}" for n, t, v in outcome.out if n == says.name)
+        yield from (f"value {name_text(n)} = {literal_of(v, t)}{within}" for n, t, v in outcome.out if n == says.name)
     elif outcome.rows is None and len(outcome.out) == 1:
         _, type_, value = outcome.out[0]
-        yield f"value {_literal(value, type_)}{within}"
+        yield f"value {literal_of(value, type_)}{within}"
     elif outcome.rows is not None:
         yield from _pin_result(outcome.columns, outcome.rows, 1)
 
@@ -280,11 +279,6 @@ def _pin_rows(outcome: Outcome) -> Iterator[str]:
         yield from _pin_result(columns, rows, number)
 
 
-def _literal(value: Any, type_: Type) -> str:
-    """A value on one line."""
-    return escaped(value) if isinstance(value, str) and type_.family == "text" else literal_of(value, type_)
-
-
 def _pin_result(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]], number: int) -> Iterator[str]:
     """A result set, the first or a later one."""
     which = f" of result {number}" if number > 1 else ""
@@ -292,7 +286,7 @@ def _pin_result(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]], 
         yield f"no rows{which}"
         return
     if len(rows) == 1 and len(columns) == 1 and not which:
-        yield f"value {_literal(rows[0][0], columns[0].type)}"
+        yield f"value {literal_of(rows[0][0], columns[0].type)}"
         return
     lines = _cells(columns, rows) if len(rows) <= MOST_ROWS else []
     if len(rows) > MOST_ROWS or any(len(line) > MOST_OF_A_ROW for line in lines):
@@ -304,7 +298,7 @@ def _pin_result(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]], 
 
 def _cells(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]]) -> list[str]:
     """Rows as lines, their cells below one another."""
-    texts = [[_literal(v, c.type) for v, c in zip(row, columns, strict=True)] for row in rows]
+    texts = [[literal_of(v, c.type) for v, c in zip(row, columns, strict=True)] for row in rows]
     widths = [max(len(cell) for cell in column) for column in zip(*texts, strict=True)]
     return ["  " + " | ".join(c.ljust(w) for c, w in zip(row, widths, strict=True)).rstrip() for row in texts]
 
