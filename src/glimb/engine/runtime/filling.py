@@ -15,7 +15,7 @@ from glimb.engine.runtime.writer import Writer, validator_of
 from glimb.engine.storage.indexes import Index, Row
 from glimb.engine.storage.resources import key_of
 from glimb.engine.storage.table import Table
-from glimb.engine.transactions.session import Session
+from glimb.engine.transactions.session import MANY_CHANGES, Session
 from glimb.engine.values.conditions import Condition
 from glimb.lang import tree
 from glimb.lang.node import walk
@@ -75,9 +75,11 @@ def _insert_new(session: Session, table: Table, values: list[tuple[Any, ...]]) -
     table.next_id += len(rows)
     session.marks(table)
     table.put_new(rows, keys)
+    before = len(session.log)
     session.log += zip(repeat(table), numbers, repeat(None), rows, strict=False)
     session.watch()
-    session.shared.count_rows()
+    if before // MANY_CHANGES != len(session.log) // MANY_CHANGES:
+        session.shared.count_rows()
     return rows
 
 

@@ -122,7 +122,10 @@ class LockTable:
 
     def acquire_new(self, session: LockOwner, table: Table, keys: list[Any]) -> bool:
         """Take X on keys of a table of which nobody has one; whether that is so."""
-        is_free = self.locks.keys().isdisjoint(zip(repeat(table), keys, strict=False))
+        if len(self.locks) < len(keys):
+            is_free = {key for where, key in self.locks if where is table}.isdisjoint(keys)
+        else:
+            is_free = self.locks.keys().isdisjoint(zip(repeat(table), keys, strict=False))
         if not is_free or not all(known.isdisjoint(keys) for known in self._new.get(table, {}).values()):
             return False
         self._new.setdefault(table, {}).setdefault(session, set()).update(keys)

@@ -33,6 +33,9 @@ from glimb.engine.transactions.threads import Thread
 from glimb.engine.values.conditions import Condition, fail
 from glimb.lang.source import Source
 
+MANY_CHANGES = 4096
+"""After so many changes it is looked at whether there are too many rows."""
+
 
 class Session:
     """One user of an engine. Attributes that generated code reads again and again are plain."""
@@ -272,7 +275,7 @@ class Session:
             self.marks(table)
         table.put(row_id, before, after)
         self.log.append((table, row_id, before, after))
-        if not len(self.log) & 4095:
+        if not len(self.log) % MANY_CHANGES:
             self.watch()
             self.shared.count_rows()
 
