@@ -11,6 +11,7 @@ from glimb.engine.engine import Engine
 from glimb.lang.parser import parse
 from glimb.lang.problem import ProblemError
 from glimb.lang.source import Source
+from glimb.suite.checking import check
 from glimb.suite.project import open_project
 from glimb.suite.replay import replay
 from glimb.suite.runner import Runner
@@ -187,3 +188,23 @@ def test_fixtures_in_a_circle(folder: Path) -> None:
     (folder / "fixtures" / "f" / "on.sql").write_text("--# on many\n")
     with pytest.raises(ProblemError, match="stands on itself"):
         build(open_project(folder), "many")
+
+
+def test_delimited_names_and_stamps_of_a_fixture(folder: Path) -> None:
+    """Names as SQL writes them, in the file and in lines; a check knows the stamps that a fixture has of its own."""
+    (folder / "schema" / "t.sql").write_text('CREATE TABLE "Red Bunk" (id INTEGER, "bunk no" INTEGER, "N" VARCHAR(9));')
+    toml = """["Red Bunk"]\nID = "n"\n"bunk no" = "n * 10"\nN = "'a, \\"='"\n"""
+    (folder / "fixtures" / "f" / "stamps.toml").write_text(toml)
+    (folder / "fixtures" / "f" / "a.sql").write_text(
+        '--# stamp "Red Bunk" 2 "N" = \'"x\', "bunk no" = s."bunk no" + 1\n'
+    )
+    path = folder / "cases" / "c.sql"
+    path.write_text(
+        '--# case one\n--# stamp "Red Bunk" 1\nSELECT * FROM "Red Bunk";\n'
+        "--> rows\n-->   1 | 11 | '\"x'\n-->   2 | 21 | '\"x'\n-->   1 | 10 | 'a, \"='\n"
+    )
+    (result,) = Runner().run_script(read_script(path))
+    assert result.verdict == "met", result.problems
+    assert check(open_project(folder), [path]) == []
+    (folder / "fixtures" / "f" / "a.sql").write_text('SELECT 1;\n--# stamp "Red Bunk" 2 [id = 1]\n')
+    assert [(told.file[-5:], told.line) for told in check(open_project(folder), [path])] == [("a.sql", 2)]

@@ -29,7 +29,7 @@ from glimb.suite.findings.finding import RULES, Finding, findings_of, subjects
 from glimb.suite.findings.rerun import broken_promises
 from glimb.suite.project import Project, read_text
 from glimb.suite.script import Case, Script, StatementStep
-from glimb.suite.world import build, load_fixture, schema_problems
+from glimb.suite.world import build, schema_problems, try_fixture
 
 ERROR, WARNING = "error", "warning"
 CASE_RULES = {
@@ -88,7 +88,7 @@ def check(project: Project, scripts: Iterable[Path]) -> list[Told]:
     for name in project.fixtures():
         if engine is not None:
             with _collecting(problems):
-                load_fixture(engine, project, name)
+                try_fixture(engine, project, name)
             engine.reset()
             findings += _without_triggers(engine, project, name)
     fit: set[Any] = set()

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import re
 import tomllib
-from collections.abc import Iterator
+from collections.abc import Collection
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -17,8 +17,10 @@ from glimb.engine.catalog.objects import STAMPS
 from glimb.engine.engine import Engine
 from glimb.engine.storage.table import Table
 from glimb.lang.parser import parse, parse_expression
+from glimb.lang.printer import name as written
 from glimb.lang.problem import Problem, ProblemError, nearest
 from glimb.lang.source import Source, Span
+from glimb.suite.expectations.line import NAME, Line, split
 from glimb.suite.project import read_text
 
 FILE = "stamps.toml"
@@ -42,9 +44,9 @@ class Stamp(NamedTuple):
 
     def span(self, key: str) -> Span:
         """Where a key of it stands in its file."""
-        head = re.search(rf'(?m)^\s*\[\s*"?{re.escape(self.table)}"?\s*\]', self.source.text)
+        head = re.search(rf'(?mi)^\s*\[\s*"?{re.escape(self.table)}"?\s*\]', self.source.text)
         at = head.end() if head is not None else 0
-        found = re.compile(rf'(?m)^\s*"?({re.escape(key)})"?\s*=\s*(.*)$').search(self.source.text, at)
+        found = re.compile(rf'(?mi)^\s*"?({re.escape(key)})"?\s*=\s*(.*)$').search(self.source.text, at)
         return Span(*found.span(2)) if found is not None else Span(at - 1 if at else 0, max(at, 1))
 
 
@@ -55,11 +57,16 @@ def read_stamps(path: Path) -> dict[str, Stamp]:
         data: dict[str, Any] = tomllib.loads(source.text)
     except tomllib.TOMLDecodeError as error:
         raise ProblemError(Problem("58030", str(error), Span(0, 1), "", source)) from None
-    return {name.lower(): _stamp(name, given, source) for name, given in data.items()}
+    return {name: _stamp(name, given, source) for name, given in data.items()}
+
+
+def _folded(name: str, known: Collection[str]) -> str:
+    """A key of the file as a name: as it is written where there is such a one, or else as names are folded."""
+    return name if name in known else name.lower()
 
 
 def _stamp(name: str, given: Any, source: Source) -> Stamp:
-    stamp = Stamp(name.lower(), DEFAULT_COUNT, {}, source)
+    stamp = Stamp(name, DEFAULT_COUNT, {}, source)
     if not isinstance(given, dict):
         raise ProblemError(Problem("58030", f"{name} is a table: [{name}]", Span(0, 1), "", source))
     count = given.get("count", DEFAULT_COUNT)
@@ -68,7 +75,7 @@ def _stamp(name: str, given: Any, source: Source) -> Stamp:
     for key, text in given.items():
         if key != "count" and not isinstance(text, str):
             raise ProblemError(Problem("58030", f"{key} is an SQL expression, in quotes", stamp.span(key), "", source))
-    return stamp._replace(rows=count, columns={k.lower(): str(v) for k, v in given.items() if k != "count"})
+    return stamp._replace(rows=count, columns={k: str(v) for k, v in given.items() if k != "count"})
 
 
 # ---- functions
@@ -96,19 +103,21 @@ def _numbers(session: Any, depth: int, most: int | None) -> list[tuple[int]]:
 
 
 def _define(engine: Engine, stamp: Stamp) -> None:
-    table = _table(engine, stamp.table, stamp.source, stamp.span(stamp.table))
-    for name in stamp.columns:
+    name = _folded(stamp.table, engine.catalog.relations)
+    table = _table(engine, name, stamp.source, stamp.span(stamp.table))
+    texts = {_folded(key, table.positions): text for key, text in stamp.columns.items()}
+    for name in texts:
         if name not in table.positions:
             hint = nearest(name, table.positions)
             problem = Problem("42703", f"{stamp.table} has no column {name}", stamp.span(name), hint, stamp.source)
             raise ProblemError(problem)
-    columns = [(column, stamp.columns[column.name]) for column in table.columns if column.name in stamp.columns]
-    heads = ", ".join(f"{column.name} {column.type}" for column, _ in columns)
+    columns = [(column, texts[column.name]) for column in table.columns if column.name in texts]
+    heads = ", ".join(f"{written(column.name)} {column.type}" for column, _ in columns)
     made = {column.name: expression(text, stamp, column.name) for column, text in columns}
-    values = ", ".join(f"{text} AS {name}" for name, text in made.items())
-    more = ("", "") if "n" in stamp.columns else (", n INTEGER", ", s.n AS n")
+    values = ", ".join(f"{text} AS {written(name)}" for name, text in made.items())
+    more = ("", "") if "n" in texts else (", n INTEGER", ", s.n AS n")
     text = (
-        f"CREATE FUNCTION {SCHEMA}.{stamp.table} (count INTEGER DEFAULT {stamp.rows}) "
+        f"CREATE FUNCTION {SCHEMA}.{written(table.name)} (count INTEGER DEFAULT {stamp.rows}) "
         f"RETURNS TABLE ({heads}{more[0]}) "
         f"READS SQL DATA RETURN TABLE (SELECT {values}{more[1]} FROM TABLE({SCHEMA}.numbers(count)) AS s (n));"
     )
@@ -177,31 +186,22 @@ class Stamping(NamedTuple):
 
 def read_stamping(text: str) -> Stamping:
     """`TABLE [COUNT] [column = expression, ...]`. ProblemError without a place for what is no such text."""
-    found = re.fullmatch(r"(?s)([^\W\d]\w*)(?:\s+(\d+))?(?:\s+(.+))?", text.strip())
+    found = re.fullmatch(rf"(?s)({NAME})(?:\s+(?P<count>\d+))?(?:\s+(?P<columns>.+))?", text.strip())
     if found is None:
         raise ProblemError(Problem("42601", "a table is wanted", hint="stamp guest 500 born = DATE '1990-01-01'"))
     columns = []
-    for part in _parts(found[3] or ""):
-        name, equals, value = (piece.strip() for piece in part.partition("="))
-        if not equals or not value or not re.fullmatch(r"[^\W\d]\w*", name):
-            raise ProblemError(Problem("42601", f"`{part.strip()}` is no column = expression"))
-        parse_expression(Source(value))
-        columns.append((name.lower(), value))
-    return Stamping(found[1].lower(), int(found[2]) if found[2] else None, tuple(columns))
+    for _, part in split(found["columns"], ",") if found["columns"] else ():
+        one = re.fullmatch(rf"(?s)({NAME})\s*=\s*(?P<value>.+)", part)
+        if one is None:
+            raise ProblemError(Problem("42601", f"`{part}` is no column = expression"))
+        parse_expression(Source(one["value"]))
+        columns.append((_name(one[1]), one["value"]))
+    return Stamping(_name(found[1]), int(found["count"]) if found["count"] else None, tuple(columns))
 
 
-def _parts(text: str) -> Iterator[str]:
-    """A list parted at its commas, those in parentheses, brackets and quotes aside."""
-    depth, start, quote = 0, 0, False
-    for at, sign in enumerate(text):
-        quote ^= sign == "'"
-        if not quote:
-            depth += (sign in "([") - (sign in ")]")
-            if sign == "," and not depth:
-                yield text[start:at]
-                start = at + 1
-    if text[start:].strip():
-        yield text[start:]
+def _name(text: str) -> str:
+    """A name as it is written, delimited or not."""
+    return Line(Source(text), text, 0).name("a name")
 
 
 def stamp_rows(engine: Engine, wanted: Stamping, source: Source, span: Span) -> None:
@@ -217,10 +217,11 @@ def stamp_rows(engine: Engine, wanted: Stamping, source: Source, span: Span) -> 
             hint = nearest(name, table.positions)
             raise ProblemError(Problem("42703", f"{wanted.table} has no column {name}", span, hint, source))
     made = [name for name, _ in routines[0].table if name in table.positions and name not in given]
-    columns = ", ".join([*made, *given])
-    values = ", ".join([*(f"s.{name}" for name in made), *(f"({text})" for text in given.values())])
+    columns = ", ".join(map(written, (*made, *given)))
+    values = ", ".join([*(f"s.{written(name)}" for name in made), *(f"({text})" for text in given.values())])
     count = "" if wanted.rows is None else str(wanted.rows)
-    text = f"INSERT INTO {wanted.table} ({columns}) SELECT {values} FROM TABLE({SCHEMA}.{wanted.table}({count})) AS s;"
+    name = written(wanted.table)
+    text = f"INSERT INTO {name} ({columns}) SELECT {values} FROM TABLE({SCHEMA}.{name}({count})) AS s;"
     try:
         _run(engine, text)
     except ProblemError as error:

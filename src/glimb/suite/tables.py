@@ -105,7 +105,8 @@ def _stamps(engine: Engine) -> Iterator[TableNote]:
 def rows_of(engine: Engine, name: str, condition: str = "", order: str = "", session: str = COMMITTED) -> list[Row]:
     """The rows of a table for which an SQL condition is true, in the order of a text behind ORDER BY, as a session sees
     them, or as committed. ProblemError for a condition or an order that is none, with what is wrong."""
-    source = f"TABLE({name}({STAMPED}))" if name.startswith(f"{SCHEMA}.") else written(name)
+    schema, _, stamp = name.partition(".")
+    source = f"TABLE({SCHEMA}.{written(stamp)}({STAMPED}))" if schema == SCHEMA else written(name)
     text = f"SELECT * FROM {source}"
     text += f" WHERE {condition}" if condition.strip() else ""
     text += f" ORDER BY {order}" if order.strip() else ""

@@ -92,6 +92,15 @@ def _layers(project: Project, fixture: str, above: tuple[str, ...] = ()) -> Iter
     yield fixture
 
 
+def try_fixture(engine: Engine, project: Project, fixture: str) -> None:
+    """Load a fixture into a world without rows, which can be reset; one with stamps of its own into its own world.
+    ProblemError for what is wrong."""
+    if project.stamp_files(list(_layers(project, fixture))) == project.stamp_files([]):
+        load_fixture(engine, project, fixture)
+    else:
+        build(project, fixture).close()
+
+
 def load_fixture(engine: Engine, project: Project, fixture: str) -> None:
     """Load a fixture (empty name: no rows) into an engine with schema and routines. ProblemError for what is wrong."""
     for layer in dict.fromkeys(_layers(project, fixture)) if fixture else ():
@@ -239,7 +248,12 @@ def _run_fixture_file(engine: Engine, source: Source) -> None:
         from glimb.suite.stamps import read_stamping, stamp_rows
 
         _commit(engine)
-        stamp_rows(engine, read_stamping(rest), source, thing.span)
+        try:
+            stamping = read_stamping(rest)
+        except ProblemError as error:
+            problem = error.problems[0]
+            raise ProblemError(Problem(problem.sqlstate, problem.message, thing.span, problem.hint, source)) from None
+        stamp_rows(engine, stamping, source, thing.span)
 
 
 @contextmanager
