@@ -92,6 +92,12 @@ def test_wrong_use(connection: dbapi.Connection) -> None:
         cursor.execute("SELECT ?", [object()])
     with pytest.raises(dbapi.ProgrammingError):
         cursor.execute("DELETE FROM pair").fetchone()
+    assert cursor.execute("SELECT 1").fetchall() == [(1,)]
+    with pytest.raises(dbapi.DataError):
+        cursor.execute("SELECT 1 / 0")
+    assert (cursor.description, cursor.rowcount) == (None, -1)
+    with pytest.raises(dbapi.ProgrammingError):
+        cursor.fetchall()
     cursor.close()
     with pytest.raises(dbapi.InterfaceError):
         cursor.execute("SELECT 1")

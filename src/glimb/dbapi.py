@@ -364,13 +364,14 @@ class Cursor:
         """Run one statement; `?` stands for a parameter. With a mapping, its values are given to host variables,
         `:name`, which keep them (see `Connection.hosts`)."""
         self._check()
+        self.rowcount, self._sets = -1, []
+        self._take()  # what was there before is not the result of a statement that fails
         if isinstance(parameters, Mapping):
             self.connection.set_hosts(parameters)
             parameters = ()
         outcome = self.connection._run(operation, parameters)
         self.notes = outcome.notes
         self.rowcount = -1 if outcome.row_count is None else outcome.row_count
-        self._sets = []
         if outcome.rows is not None:
             self._sets = [_result(outcome.columns, outcome.rows), *(_result(c, r) for c, r in outcome.more)]
         elif outcome.out:
