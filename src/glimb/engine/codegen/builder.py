@@ -7,7 +7,6 @@ import warnings
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from functools import lru_cache, partial
-from itertools import repeat
 from types import CodeType
 from typing import Any
 
@@ -31,7 +30,6 @@ RUNTIME: dict[str, Any] = {
     },
     "math": math,
     "partial": partial,
-    "repeat": repeat,
     "Bounds": Bounds,
     "NO_ROWS": library.NO_ROWS,
 }

@@ -27,8 +27,9 @@ def store(w: StatementWriter, target: R.Target, value: R.Expr) -> None:
     known = f"{local} is not None and " if w.nullable(value.operand) else ""
     if unbounded:
         far = value.type.limit - 1
+        test = f"({local} > {limit} or {local} < -{limit})"  # quicker than two signs around the name
         wide = f" and not -{far} <= {local} <= {far}" if far > limit else ""
-        w.line(f"if {known}not -{limit} <= {local} <= {limit}{wide}: {call}({local}, {w.type(value.type)})")
+        w.line(f"if {known}{test}{wide}: {call}({local}, {w.type(value.type)})")
     if local != target.local:
         w.line(f"{target.local} = {local}")
     _know(w, target.local, not w.nullable(value))
