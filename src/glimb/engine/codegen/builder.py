@@ -269,6 +269,11 @@ class Function:
         number = next(n for n in range(len(self.lines) - 1, -1, -1) if self.lines[n] is place)
         self.lines[number : number + 1] = [(place[0], text, place[2])] if text else []
 
+    def called(self, attribute: str) -> str:
+        """What calls an attribute that is no method: by a name, since Python would look for a method first each time,
+        which takes a tenth of a short call."""
+        return f"({self.temp('call')} := {attribute})"
+
     def hoist(self, text: str) -> None:
         """A line that must come before all loops: at the start of the function, or where `hoist_here` was said."""
         at, depth = self._hoist_to

@@ -310,7 +310,7 @@ class ExpressionWriter:
         )
         arguments = "".join(f", {self.value(a)}" for a in e.arguments)
         if not self.inside_query:
-            return f"{routine}.{self.form}(s, d + 1{arguments})"
+            return f"{self.function.called(f'{routine}.{self.form}')}(s, d + 1{arguments})"
         call = self.function.temp("call")
         self.function.hoist(f"{call}, below = {routine}.{self.form}, d + 1")
         return f"{call}(s, below{arguments})"

@@ -26,7 +26,7 @@ def write_call(w: StatementWriter, node: R.CallStmt) -> None:
     record(w, "call", node, targets)
     routine = w.unit.constant(node.routine, "R")
     arguments = "".join(f", {w.value(a)}" for a in node.arguments)
-    call = f"{routine}.{w.form}(s, d + 1{arguments})"
+    call = f"{w.function.called(f'{routine}.{w.form}')}(s, d + 1{arguments})"
     returning = w.result != "out" and _may_return_rows(node.routine)
     if returning:
         mark = w.function.temp("mark")
