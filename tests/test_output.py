@@ -21,7 +21,9 @@ from glimb.lang.visible import escaped, visible
 from glimb.suite.project import read_text
 from glimb.whole import made_whole, write_whole
 
-STEERING = [chr(c) for c in (*range(10), *range(11, 32), *range(127, 160), 0x2028, 0x2029, 0xD800, 0xFEFF, 0x200B)]
+STEERING = [
+    chr(c) for c in (*range(10), *range(11, 32), *range(127, 160), 0x2028, 0x2029, 0xD800, 0xFEFF, 0xFFFE, 0x200B)
+]
 BIDI = {"LRE", "RLE", "LRO", "RLO", "PDF", "LRI", "RLI", "FSI", "PDI"}
 STEERING += [chr(c) for c in range(sys.maxunicode + 1) if unicodedata.bidirectional(chr(c)) in BIDI]
 SEQUENCES = ["\x1b[2J", "\x1b]52;c;eA==\x07", "\x9b31m", "\x1bP1$r\x1b\\", "\u202etxt.exe", "\x1b]0;title\x1b\\"]

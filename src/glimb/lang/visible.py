@@ -11,6 +11,7 @@ _SIGNS = {
     **dict.fromkeys((0xAD, 0x180E, 0x200B, *range(0x2060, 0x2066), 0xFEFF), 0xA4),  # what has no width
     **dict.fromkeys((*range(0xFFF9, 0xFFFC), *range(0xE0000, 0xE0080)), 0xA4),
     **dict.fromkeys(range(0xD800, 0xE000), 0xFFFD),  # half a character, as in a path that is not UTF-8
+    **dict.fromkeys((0xFFFE, 0xFFFF), 0xFFFD),  # no characters, which XML may not hold
 }
 
 

@@ -35,3 +35,6 @@ UPDATE k SET note = '"' || note WHERE n = 90;
 --> change k ('")', 90) note '(' -> '"('
 --> lock row k ('"', 90) X
 --> no other change
+CALL note('it''s ' || U&'\0007');
+--> note 'its'
+--> no other notes

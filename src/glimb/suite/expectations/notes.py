@@ -12,7 +12,7 @@ from glimb.suite.expectations.kind import Around, Expectation, Kind, Verdict
 from glimb.suite.expectations.line import Line, Value
 
 MOST_NOTES = 5
-"""So many notes of a statement are pinned."""
+"""So many notes of a statement are pinned, and told."""
 
 
 class Noted(Record):
@@ -34,8 +34,8 @@ def _judge_note(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
 
 def _notes_text(outcome: Outcome) -> str:
     """The first notes, and how many there are beside them."""
-    more = f" and {len(outcome.notes) - 5} more" if len(outcome.notes) > 5 else ""
-    return ", ".join(repr(n) for n in outcome.notes[:5]) + more or "no notes"
+    more = f" and {len(outcome.notes) - MOST_NOTES} more" if len(outcome.notes) > MOST_NOTES else ""
+    return ", ".join(escaped(n) for n in outcome.notes[:MOST_NOTES]) + more or "no notes"
 
 
 def _judge_no_notes(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
@@ -48,7 +48,7 @@ def _notes_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
 
 def _judge_no_other(e: Expectation, outcome: Outcome, around: Around) -> Verdict:
     others = Counter(outcome.notes) - Counter(s.says.text.value for s in around.siblings if s.kind == "note")
-    seen = ", ".join(repr(n) for n in list(others.elements())[:5])
+    seen = ", ".join(escaped(n) for n in list(others.elements())[:MOST_NOTES])
     return Verdict(e, not others, e.text, seen or "no other notes")
 
 
