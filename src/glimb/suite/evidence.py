@@ -166,7 +166,7 @@ class Collector:
             self._note(seen.kinds, "waits", bool(covered & {"waits", "condition"}))
         for step in own:
             if step.handler is not None:
-                self._note(seen.handlers, step.handler.span, bool(covered & (EFFECT | {"condition"})))
+                self._note(seen.handlers, step.handler.span, bool(covered & (EFFECT | {"condition", "handled"})))
 
     def _undone(self, rung: Rung, frames: list[Step], covered: set[str], changed: dict[str, set[Place]]) -> None:
         """What routines have changed is undone: by their own failure, or when the transaction is rolled back."""

@@ -460,7 +460,7 @@ _DIRECTIVES: dict[str, Callable[[_Reader, str, Span, Mark], None]] = {
 
 
 _EXPECTING = frozenset(
-    "value rows no count note fails deadlock change lock waits wakes open committed to holds at never".split()
+    "value rows no count note fails handled deadlock change lock waits wakes open committed to holds at never".split()
 )
 """Words with which an expecting line begins."""
 

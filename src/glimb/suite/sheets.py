@@ -32,6 +32,7 @@ CHECK = "check"
 EXPECTING = (
     "value",
     "fails",
+    "handled",
     "count",
     "change",
     "holds",

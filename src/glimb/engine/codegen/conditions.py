@@ -57,8 +57,7 @@ def _jump_to_handler(w: StatementWriter, node: R.SignalStmt, raised: str) -> boo
     if block is None or handler is None or _leaves_atomic(w, block):
         return False
     told = w.function.temp("condition")
-    if node.items or w.recording or w.diagnoses or id(handler) in w.actions:
-        w.line(f"{told} = {raised}")
+    w.line(f"{told} = {raised}")
     call_action(w, handler, block, told)
     if handler.kind != "continue":
         write_jump(w, block.label, "leave")

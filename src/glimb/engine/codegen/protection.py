@@ -175,6 +175,8 @@ def _write_action(w: StatementWriter, handler: R.Handler, block: R.BlockStmt, co
     if w.recording:
         info = HandlerInfo(handler.kind, w.unit.source, handler.span)
         w.line(f"E({w.unit.constant(info, 'HANDLER_')}); E(d); E({condition})")
+    taker = w.unit.constant((w.unit.routine, handler.kind), "TAKER_")
+    w.line(f"s.asides.handle({taker}, {condition})")
     count_handler(w, handler)
     if handler.kind == "undo":
         w.line(f"s.undo_to({w.marks[block.depth]})")

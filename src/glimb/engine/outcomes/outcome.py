@@ -86,6 +86,16 @@ class Waiting(Record):
     mode: str
 
 
+class HandledCondition(NamedTuple):
+    """A condition that a handler of a routine (or block) has taken: the kind of handler, and what it took."""
+
+    routine: str
+    kind: str
+    sqlstate: str
+    name: str
+    message: str
+
+
 class Result(NamedTuple):
     """What running a compiled statement gives back to its session."""
 
@@ -115,6 +125,7 @@ class Outcome:
         "events",
         "failure",
         "given",
+        "handled",
         "holding",
         "kind",
         "more",
@@ -147,6 +158,8 @@ class Outcome:
         self.more: list[ResultSet] = []
         """Further result sets of a CALL."""
         self.notes: list[str] = []
+        self.handled: list[HandledCondition] = []
+        """What handlers took, in order."""
         self.entries: list[Any] = []
         """Log entries of the statement; `changes` folds them."""
         self.holding: tuple[list[tuple[Any, str]], int] = ([], 0)
