@@ -104,6 +104,8 @@ class Meaning:
 
     def __init__(self) -> None:
         self.marks: list[str] = []
+        self.handled: list[tuple[str, str]] = []
+        """Kinds of handlers, and the states that they took."""
         self.begun: dict[int, int] = {}
         """How many marks there were when a block was entered."""
 
@@ -145,6 +147,7 @@ class Meaning:
             raise Left(0, state)
 
     def taken(self, kind: str, action: tuple[Step, ...], chain: Blocks, inside: Blocks, state: str) -> None:
+        self.handled.append((kind.lower(), state))
         if kind == "CONTINUE":
             self.run(action, chain[:-1], inside, state)
             return
@@ -158,18 +161,21 @@ class Meaning:
             del self.marks[self.begun[id(block)] :]
 
 
-def meant(made: tuple[Step, ...]) -> tuple[str, str]:
-    """The state that nobody handles, and the marks that are left."""
+Found = tuple[str, str, list[tuple[str, str]]]
+"""The state that nobody handles, the marks that are left, and what handlers took."""
+
+
+def meant(made: tuple[Step, ...]) -> Found:
     meaning = Meaning()
     state = ""
     try:
         meaning.run(made, (), ())
     except Left as left:
         state = left.state
-    return state, "".join(meaning.marks)
+    return state, "".join(meaning.marks), meaning.handled
 
 
-def found(made: tuple[Step, ...], form: int) -> tuple[str, str]:
+def found(made: tuple[Step, ...], form: int) -> Found:
     text = (
         "CREATE PROCEDURE raises(s CHAR(5)) CASE s WHEN '45001' THEN SIGNAL SQLSTATE '45001'; WHEN '45002' THEN SIGNAL SQLSTATE '45002';"
         " WHEN '02001' THEN SIGNAL SQLSTATE '02001'; ELSE SIGNAL SQLSTATE '01H01'; END CASE;"
@@ -182,7 +188,8 @@ def found(made: tuple[Step, ...], form: int) -> tuple[str, str]:
     engine.close()
     assert all(o.ok for o in outcomes[:3]), [o.failure for o in outcomes]
     called, rows = outcomes[3], outcomes[4].rows or []
-    return called.failure.sqlstate if called.failure else "", "".join(mark for (mark,) in rows)
+    taken = [(one.kind, one.sqlstate) for one in called.handled]
+    return called.failure.sqlstate if called.failure else "", "".join(mark for (mark,) in rows), taken
 
 
 def test_handlers_do_what_they_mean(monkeypatch: pytest.MonkeyPatch) -> None:
