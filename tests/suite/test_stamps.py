@@ -194,7 +194,9 @@ def test_delimited_names_and_stamps_of_a_fixture(folder: Path) -> None:
     """Names as SQL writes them, in the file and in lines; a check knows the stamps that a fixture has of its own."""
     (folder / "schema" / "t.sql").write_text('CREATE TABLE "Red Bunk" (id INTEGER, "bunk no" INTEGER, "N" VARCHAR(9));')
     toml = """["Red Bunk"]\nID = "n"\n"bunk no" = "n * 10"\nN = "'a, \\"='"\n"""
-    (folder / "fixtures" / "f" / "stamps.toml").write_text(toml)
+    (folder / "fixtures" / "f" / "stamps.toml").write_text(
+        f'{toml}[GUEST]\nId = "n + 900"\n'
+    )  # for that of the project
     (folder / "fixtures" / "f" / "a.sql").write_text(
         '--# stamp "Red Bunk" 2 "N" = \'"x\', "bunk no" = s."bunk no" + 1\n'
     )
@@ -205,6 +207,7 @@ def test_delimited_names_and_stamps_of_a_fixture(folder: Path) -> None:
     )
     (result,) = Runner().run_script(read_script(path))
     assert result.verdict == "met", result.problems
+    assert asked(build(open_project(folder), "f"), "SELECT * FROM TABLE(stamps.guest(1)) AS g") == [(901, 1)]
     assert check(open_project(folder), [path]) == []
     (folder / "fixtures" / "f" / "a.sql").write_text('SELECT 1;\n--# stamp "Red Bunk" 2 [id = 1]\n')
     assert [(told.file[-5:], told.line) for told in check(open_project(folder), [path])] == [("a.sql", 2)]

@@ -83,11 +83,8 @@ def cell_of(text: str) -> str:
     """An SQL text as a cell: texts and moments without what makes them literals, where that can be read again."""
     if text.startswith("'") and text.endswith("'") and len(text) > 2:
         inner = text[1:-1].replace("''", "'")
-        return (
-            inner
-            if inner not in ("NULL",) and inner == inner.strip() and not inner.startswith(("'", "U&'", "u&'"))
-            else text
-        )
+        is_plain = inner != "NULL" and inner == inner.strip() and not inner.startswith(("'", "U&'", "u&'"))
+        return inner if is_plain else text
     for word in ("DATE", "TIMESTAMP", "TIME"):
         if text.startswith(f"{word} '"):
             return text[len(word) + 2 : -1]

@@ -89,8 +89,8 @@ def define_stamps(engine: Engine, stamps: dict[str, Stamp]) -> None:
     (numbers,) = engine.catalog.routines[f"{SCHEMA}.numbers"]
     numbers.native = _numbers
     engine.compiler.forget()
-    for stamp in stamps.values():
-        _define(engine, stamp)
+    for table, stamp in {_folded(name, engine.catalog.relations): stamp for name, stamp in stamps.items()}.items():
+        _define(engine, table, stamp)
     if session.active:
         session.commit()
 
@@ -102,8 +102,7 @@ def _numbers(session: Any, depth: int, most: int | None) -> list[tuple[int]]:
     return rows
 
 
-def _define(engine: Engine, stamp: Stamp) -> None:
-    name = _folded(stamp.table, engine.catalog.relations)
+def _define(engine: Engine, name: str, stamp: Stamp) -> None:
     table = _table(engine, name, stamp.source, stamp.span(stamp.table))
     texts = {_folded(key, table.positions): text for key, text in stamp.columns.items()}
     for name in texts:

@@ -7,6 +7,7 @@ import warnings
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from functools import lru_cache, partial
+from itertools import repeat
 from types import CodeType
 from typing import Any
 
@@ -30,6 +31,7 @@ RUNTIME: dict[str, Any] = {
     },
     "math": math,
     "partial": partial,
+    "repeat": repeat,
     "Bounds": Bounds,
     "NO_ROWS": library.NO_ROWS,
 }

@@ -119,7 +119,7 @@ def loop(w: StatementWriter, node: R.LoopStmt) -> None:
     word = "while" if node.before is not None else "repeat" if node.after is not None else "loop"
     record(w, word, node)
     numbered = w.recording or node.after is not None
-    rounds = "numbered_rounds(s)" if numbered else "rounds(s)"
+    rounds = "range(s.budget.rounds)" if numbered else "repeat(None, s.budget.rounds)"
     bounds = w.bounds
     w.bounds = bounds_inside(w, node)
     told = bool(node.body) and is_certain(w, node.body[0])
@@ -151,8 +151,7 @@ def _rounds(
     header = f"for {number} in {iterable}:" if not unpack else f"for {number}, {unpack} in enumerate({iterable}):"
     done, others = w.function.temp("done"), list[tuple[Point, int]]()
     with counted_rounds(w, node, done, others), w.function.indented(header):
-        if unpack:
-            w.line("if s.stop: s.check()")
+        w.line("if s.stop: s.check()")
         if before is not None:
             others += _go_on(w, before)
         if after is not None:

@@ -1,36 +1,9 @@
-"""What generated blocks call: rounds of loops, atomic contexts, CASE without an arm, notes."""
+"""What generated blocks call: atomic contexts, CASE without an arm, notes."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
-from itertools import chain, repeat
-from typing import Any
-
 from glimb.engine.transactions.session import Session
 from glimb.engine.values.conditions import Condition
-
-STRETCH = 256
-"""So many rounds go by between two looks at whether the statement is to end: a look in each took a fifth of a short
-loop. What may take long within a round looks for itself."""
-
-
-def rounds(session: Session) -> Iterator[Any]:
-    """As many rounds as a loop may have."""
-    return chain.from_iterable(_stretches(session, lambda first, end: repeat(None, end - first)))
-
-
-def numbered_rounds(session: Session) -> Iterator[int]:
-    """The same with their numbers, from 0."""
-    return chain.from_iterable(_stretches(session, range))
-
-
-def _stretches(session: Session, stretch: Callable[[int, int], Iterable[Any]]) -> Iterator[Iterable[Any]]:
-    most = session.budget.rounds
-    for first in range(0, most, STRETCH):
-        if session.stop:
-            session.check()
-        yield stretch(first, min(first + STRETCH, most))
-
 
 # ---- blocks and transactions ----------------------------------------------------------------------------------------
 

@@ -5,15 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from glimb.engine.outcomes.coverage import count_bucket, count_look_up, count_rows, rounds_done, stopped
-from glimb.engine.runtime.blocks import (
-    case_not_found,
-    enter_atomic,
-    leave_atomic,
-    no_return,
-    note,
-    numbered_rounds,
-    rounds,
-)
+from glimb.engine.runtime.blocks import case_not_found, enter_atomic, leave_atomic, no_return, note
 from glimb.engine.runtime.changes import changed_rows, check_failed, null_in, outside_view, run_instead, truncate
 from glimb.engine.runtime.cursors import Cursor, call_result
 from glimb.engine.runtime.descriptors import (
@@ -104,8 +96,6 @@ RUNTIME_NAMES: dict[str, Any] = {
             enter_atomic,
             leave_atomic,
             case_not_found,
-            rounds,
-            numbered_rounds,
             no_return,
             note,
             truncate,
