@@ -48,6 +48,10 @@ STATEMENTS = st.one_of(
     ),
     st.builds("CALL both({})".format, KEYS),
     st.builds("CALL tell({})".format, KEYS),
+    st.builds(
+        "BEGIN DECLARE EXIT HANDLER FOR SQLEXCEPTION CALL note('taken'); INSERT INTO p VALUES ({0}, 1), ({0}, 2); END".format,
+        KEYS,
+    ),
     st.sampled_from(
         [
             "UPDATE p SET v = meddle(id)",
@@ -100,7 +104,7 @@ def record(outcomes: list[Outcome]) -> list[Any]:
     return [
         (
             *(o.session, o.kind, o.failure, o.rows, o.more[:], o.row_count, o.out, o.counts(), o.locks, o.waiting),
-            *(o.wakes[:], o.notes[:], o.events[:], o.transaction),
+            *(o.wakes[:], o.notes[:], o.handled[:], o.events[:], o.transaction),
         )
         for o in outcomes
     ]

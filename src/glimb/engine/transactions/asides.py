@@ -44,5 +44,5 @@ class Asides:
         """Give an outcome what there is; never what a later statement may still add to."""
         outcome.notes = self.notes.of_statement()
         outcome.passes = self.passes if self.passes.kept else NO_PASSES
-        outcome.handled = self.handled
+        outcome.handled = self.handled if self.handled else []
         outcome.given = self.hosts.values if self.hosts.values else []
