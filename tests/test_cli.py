@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import sys
 import xml.etree.ElementTree as ET
@@ -10,7 +11,7 @@ from pathlib import Path
 
 import pytest
 
-from glimb.cli import main
+from glimb.cli import _formatter, main
 
 ROOT = Path(__file__).parent.parent
 DEMO = ROOT / "demo"
@@ -151,7 +152,7 @@ def test_version_and_help(capsys: pytest.CaptureFixture[str]) -> None:
 
 def test_start_needs_no_screen() -> None:
     """Commands that draw nothing import nothing that draws."""
-    code = "import sys; from glimb.cli import main; main(['run', sys.argv[1]]); print('textual' in sys.modules)"
+    code = "import sys; from glimb.cli import _formatter, main; main(['run', sys.argv[1]]); print('textual' in sys.modules)"
     done = subprocess.run([sys.executable, "-c", code, str(DEMO)], capture_output=True, text=True, timeout=60)
     assert done.stdout.splitlines()[-1] == "False"
 
@@ -251,3 +252,14 @@ def test_a_case_that_expects_nothing_is_counted_apart(tmp_path: Path, capsys: py
     out = capsys.readouterr().out
     assert "one  (expects nothing)" in out
     assert "2 cases: 1 met, 1 expects nothing" in out
+
+
+@pytest.mark.parametrize(("columns", "width"), [(0, 38), (20, 38), (70, 68), (99, 97), (300, 98), (None, 98)])
+def test_help_is_as_wide_as_the_terminal(columns: int | None, width: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    def size() -> os.terminal_size:
+        if columns is None:
+            raise OSError
+        return os.terminal_size((columns, 30))
+
+    monkeypatch.setattr(os, "get_terminal_size", size)
+    assert _formatter("glimb")._width == width

@@ -117,6 +117,7 @@ def test_transactions_and_sessions(connection: dbapi.Connection) -> None:
     with pytest.raises(dbapi.OperationalError, match="locked by main"):
         other.execute("UPDATE guest SET name = 'y' WHERE id = 101")
     connection.rollback()
+    assert other.execute("SELECT COUNT(*) FROM guest WHERE name = 'y'").fetchone() == (0,)
     assert other.execute("UPDATE guest SET name = 'y' WHERE id = 101").rowcount == 1
 
 

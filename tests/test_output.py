@@ -15,6 +15,7 @@ from pathlib import Path
 import pytest
 
 from glimb.cli import main
+from glimb.engine.values.conditions import condition_of
 from glimb.engine.values.faults import keep
 from glimb.lang.source import Source
 from glimb.lang.visible import escaped, visible
@@ -142,6 +143,9 @@ def test_faults_are_kept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Non
     assert path.is_relative_to(tmp_path)
     assert "ValueError: odd" in read_text(path).text
     assert "---- a.sql\nSELECT 1;" in path.read_text()
+    told = condition_of(ValueError("odd"))
+    assert f"(kept with the script in {tmp_path}" in told.message
+    assert condition_of(told).message.count("(kept") == 1
 
 
 def is_gone(group: int) -> bool:

@@ -30,6 +30,7 @@ child,2,child,,2.5,,,
 a text with quotes,2,'child',,2.5,,,
 null,NULL,,,NULL,,,
 december,1,adult,2031-12-24,3.50,,,
+early in the day,1,adult,,2.50,,,
 none,0,,,,TF001 like '%zone%',,
 wrong,2,,,6,,,
 unchecked,2,,,,,,SELECT 7

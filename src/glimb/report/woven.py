@@ -95,7 +95,9 @@ def _pinned_order(loom: Loom, group: Group) -> Iterator[str]:
         else:
             late.setdefault(name, []).extend(lines)
 
-    settings = {t.session: t.settings for t in loom.settings}
+    settings: dict[str, dict[str, str | float | bool]] = {}
+    for turn in loom.settings:  # a session that has its turn again says nothing, and keeps what it is
+        settings.setdefault(turn.session, {}).update(turn.settings)
     loom.start()
     loom.on_outcome = note
     at = ""

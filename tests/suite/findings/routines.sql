@@ -136,6 +136,8 @@ CREATE PROCEDURE sk3 (IN f INTEGER, OUT n INTEGER) BEGIN SELECT t.id INTO n FROM
 CREATE PROCEDURE sk4 (IN f INTEGER, OUT n INTEGER) BEGIN SELECT id INTO n FROM trip WHERE leg = 1 AND ferry = f; END;
 -- finds
 CREATE PROCEDURE sk5 (IN t INTEGER, OUT n INTEGER) BEGIN SELECT f.seats INTO n FROM trip t JOIN ferry f ON f.id = t.ferry WHERE t.id = sk5.t; END;
+-- finds select-into-by-no-key
+CREATE PROCEDURE sk8 (OUT n INTEGER) BEGIN SELECT a.seats INTO n FROM ferry a JOIN ferry b ON a.id = b.id; END;
 -- finds
 CREATE PROCEDURE sk6 (IN p CHAR(3), OUT n INTEGER) BEGIN SELECT MAX(seats) INTO n FROM ferry WHERE pier = p; END;
 -- finds

@@ -114,9 +114,7 @@ def stacked(layout: Layout, heights: Sequence[float], gap: float, unit: float) -
 
 def smooth(points: Sequence[Point], steps: int = 12) -> list[Point]:
     """A line through points that are ordered from left to right, bent so that it is level at each of them."""
-    if len(points) < 2:
-        return list(points)
-    found = [points[0]]
+    found = list(points[:1])
     for (x0, y0), (x1, y1) in pairwise(points):
         for at in range(1, steps + 1):
             part = at / steps

@@ -250,9 +250,9 @@ def gap_between_arms(subject: Subject) -> Found:
         ends = [end for c in conditions for end in _ends(c)]
         if is_closed:
             continue
-        for operand, sign, limit, _ in ends:
+        for operand, _, limit, _ in ends:
             others = {s for o, s, n, _ in ends if (o, n) == (operand, limit)}
-            if sign == "<" and others == {"<", ">"} and Decimal(_number(limit)):
+            if others == {"<", ">"} and Decimal(_number(limit)):
                 last = next(c for c in reversed(conditions) if any(e[0] == operand and e[2] == limit for e in _ends(c)))
                 yield last.span, f"no arm takes the value {subject.source[limit.span]} itself"
                 break

@@ -98,3 +98,19 @@ BEGIN
   CALL note(CAST(way[3].n + CARDINALITY(way) AS VARCHAR(3)));
 END;
 --> note '6'
+--# case a range ends before what is NULL
+CREATE TABLE ranged (n INTEGER, v INTEGER);
+INSERT INTO ranged VALUES (1, 1), (2, 2), (NULL, 4);
+--> change ranged +3
+SELECT n, SUM(v) OVER (ORDER BY n ASC NULLS LAST RANGE BETWEEN 5 PRECEDING AND 5 FOLLOWING) AS s FROM ranged ORDER BY n NULLS LAST;
+--> rows in any order
+-->   n    | s
+-->   1    | 3
+-->   2    | 3
+-->   NULL | 4
+SELECT n, SUM(v) OVER (ORDER BY n DESC NULLS LAST RANGE BETWEEN 5 PRECEDING AND 5 FOLLOWING) AS s FROM ranged;
+--> rows in any order
+-->   n    | s
+-->   1    | 3
+-->   2    | 3
+-->   NULL | 4

@@ -116,3 +116,18 @@ SELECT k FROM b WHERE k = 7;
 --> no rows
 INSERT INTO a VALUES (7);
 INSERT INTO b VALUES (7);
+--# case an empty table is joined by who locks what it reads
+CREATE TABLE lone (n INTEGER);
+CREATE TABLE none (n INTEGER);
+INSERT INTO lone VALUES (1);
+--> change lone +1
+COMMIT;
+--# session reader isolation REPEATABLE READ
+SELECT * FROM lone LEFT JOIN none ON TRUE;
+--> row 1 | NULL
+--# session second isolation READ COMMITTED
+SELECT * FROM lone LEFT JOIN none ON TRUE;
+--> row 1 | NULL
+--# session third isolation SERIALIZABLE
+SELECT * FROM lone LEFT JOIN none ON TRUE;
+--> row 1 | NULL

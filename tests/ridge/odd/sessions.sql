@@ -1,0 +1,17 @@
+-- Sessions of all lengths of names, with settings: what is drawn of their heads, and kept of their orders.
+--# case long names
+--# session the_clerk_at_the_northern_valley_station patience 5s isolation SERIALIZABLE
+UPDATE depot SET name = 'a' WHERE code = 'N';
+--# session b patience 2s
+SELECT COUNT(*) FROM depot;
+--# session the_second_clerk isolation REPEATABLE READ
+SELECT COUNT(*) FROM parcel;
+--# session four
+SELECT 1;
+--# case patience is kept
+--# session x patience 5s
+UPDATE depot SET name = 'a' WHERE code = 'N';
+--# session y patience 2s
+UPDATE depot SET name = 'b' WHERE code = 'N';
+--# session x
+ROLLBACK;
