@@ -270,11 +270,11 @@ def _again(found: tuple[Outcome, list[Verdict]] | None) -> list[list[str]]:
         return []
     if any(v.expectation is None or _is_about_the_end(v.expectation, outcome) for v in slipped):
         return _default(found)
-    lines: list[str] = []
+    blocks: list[list[str]] = []
     for verdict in slipped:
         assert verdict.expectation is not None
-        lines += [line for line in _instead(verdict.expectation, outcome) if line not in lines]
-    return blocks_of(lines)
+        blocks += [block for block in blocks_of(_instead(verdict.expectation, outcome)) if block not in blocks]
+    return blocks
 
 
 def _is_about_the_end(e: Expectation, outcome: Outcome) -> bool:

@@ -89,14 +89,14 @@ def _pin_values(outcome: Outcome) -> Iterator[str]:
 def _value_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
     """The value in the place of the expected one, as near as that had to be."""
     says: OneValue = e.says
-    within = f" within {says.within.text}" if says.within is not None else ""
+    within = _within(says.within)
     if says.name:
         yield from (f"value {name_text(n)} = {literal_of(v, t)}{within}" for n, t, v in outcome.out if n == says.name)
     elif outcome.rows is None and len(outcome.out) == 1:
         _, type_, value = outcome.out[0]
         yield f"value {literal_of(value, type_)}{within}"
     elif outcome.rows is not None:
-        yield from _pin_result(outcome.columns, outcome.rows, 1)
+        yield from _pin_result(outcome.columns, outcome.rows, 1, within)
 
 
 def _count_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
@@ -107,9 +107,16 @@ def _count_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
 
 
 def _rows_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
-    result = _result(e, outcome)
-    if result is not None:
-        yield from _pin_result(*result, e.says.result)
+    result, says = _result(e, outcome), e.says
+    if result is not None and isinstance(says, Rows):
+        order = " in any order" if says.mode == "any order" else ""
+        yield from _pin_result(*result, says.result, _within(says.within), order)
+    elif result is not None:
+        yield from _pin_result(*result, says.result)
+
+
+def _within(within: Value | None) -> str:
+    return f" within {within.text}" if within is not None else ""
 
 
 # ---- rows
@@ -279,20 +286,22 @@ def _pin_rows(outcome: Outcome) -> Iterator[str]:
         yield from _pin_result(columns, rows, number)
 
 
-def _pin_result(columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]], number: int) -> Iterator[str]:
-    """A result set, the first or a later one."""
+def _pin_result(
+    columns: tuple[ResultColumn, ...], rows: list[tuple[Any, ...]], number: int, within: str = "", order: str = ""
+) -> Iterator[str]:
+    """A result set, the first or a later one; as near and in the order that was expected."""
     which = f" of result {number}" if number > 1 else ""
     if not rows:
         yield f"no rows{which}"
         return
     if len(rows) == 1 and len(columns) == 1 and not which:
-        yield f"value {literal_of(rows[0][0], columns[0].type)}"
+        yield f"value {literal_of(rows[0][0], columns[0].type)}{within}"
         return
     lines = _cells(columns, rows) if len(rows) <= MOST_ROWS else []
     if len(rows) > MOST_ROWS or any(len(line) > MOST_OF_A_ROW for line in lines):
         yield f"count {len(rows)}{which}"
     else:
-        yield f"rows{which}"
+        yield f"rows{which}{order}{within}"
         yield from lines
 
 

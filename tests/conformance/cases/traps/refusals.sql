@@ -179,5 +179,9 @@ SELECT INTERVAL '1 02' HOUR TO MINUTE;
 --> fails 22007
 INSERT INTO g (a) VALUES (CAST('99999999999' AS BIGINT));
 --> fails 22003
+SELECT x FROM (VALUES (ARRAY[1])) AS v (x) ORDER BY x;
+--> fails 42804 like '%no order%'
+SELECT MAX(x) FROM (VALUES (ARRAY[1])) AS v (x);
+--> fails 42804
 CALL note('a', 'b');
 --> fails 42884

@@ -124,10 +124,13 @@ INSERT INTO lone VALUES (1);
 COMMIT;
 --# session reader isolation REPEATABLE READ
 SELECT * FROM lone LEFT JOIN none ON TRUE;
---> row 1 | NULL
+--> rows
+-->   1 | NULL
 --# session second isolation READ COMMITTED
 SELECT * FROM lone LEFT JOIN none ON TRUE;
---> row 1 | NULL
+--> rows
+-->   1 | NULL
 --# session third isolation SERIALIZABLE
 SELECT * FROM lone LEFT JOIN none ON TRUE;
---> row 1 | NULL
+--> rows
+-->   1 | NULL
