@@ -35,6 +35,7 @@ BEFORE_NAMES = {
     "savepoint": "savepoints",
     "to": "savepoints",
     "execute": "prepared",
+    "for": "sequences",
 }
 
 
@@ -58,7 +59,7 @@ class Column(NamedTuple):
 
 
 class Callable(NamedTuple):
-    """A routine: function or procedure, and how it is called."""
+    """A routine: `function`, `table` function or `procedure`, and how it is called."""
 
     name: str
     kind: str
@@ -75,6 +76,7 @@ class Words(NamedTuple):
     cursors: tuple[str, ...] = ()
     savepoints: tuple[str, ...] = ()
     prepared: tuple[str, ...] = ()
+    sequences: tuple[str, ...] = ()
 
 
 def words_of(engine: Engine, session: str) -> Words:
@@ -86,11 +88,12 @@ def words_of(engine: Engine, session: str) -> Words:
     refers = {c.name: c.values for columns in tables.values() for c in columns if c.values}
     routines = tuple(_routine(r, refers) for group in catalog.routines.values() for r in group)
     hosts = {f":{name}": str(value.type) for name, value in engine.shared.hosts.items()}
+    words = Words(tables, routines, hosts, sequences=tuple(catalog.sequences))
     found = engine.sessions.get(session)
     if found is None:
-        return Words(tables, routines, hosts)
+        return words
     prepared = tuple(name for name in found.dynamic.prepared if name)
-    return Words(tables, routines, hosts, (), tuple(p.name for p in found.savepoints.points), prepared)
+    return words._replace(savepoints=tuple(p.name for p in found.savepoints.points), prepared=prepared)
 
 
 def _columns(engine: Engine, table: Table) -> Iterator[Column]:
@@ -127,7 +130,7 @@ def _routine(routine: Routine, refers: dict[str, tuple[str, ...]]) -> Callable:
     )
     told = ", ".join(f"{p.name} {p.told}" for p in parameters)
     returns = " → table" if routine.table else f" → {routine.returns}" if routine.returns is not None else ""
-    return Callable(routine.name, routine.kind, f"({told}){returns}", parameters)
+    return Callable(routine.name, "table" if routine.table else routine.kind, f"({told}){returns}", parameters)
 
 
 def _of_compared(routine: Routine, parameter: str, refers: dict[str, tuple[str, ...]]) -> tuple[str, ...]:
@@ -174,10 +177,10 @@ def _fitting(before: str, tokens: list[Token], words: Words) -> Iterator[Offer]:
         yield from (Offer(f"{written(p.name)} => ", p.told) for p in call.parameters)
     if last in BEFORE_TABLES or (last == "," and _is_in_from(tokens)):
         yield from (Offer(_whole(name), _told_table(columns)) for name, columns in words.tables.items())
-    if last in BEFORE_NAMES:
+    if last in BEFORE_NAMES and (last != "for" or tokens[-2:][0].value == "value"):
         yield from (Offer(name, BEFORE_NAMES[last].removesuffix("s")) for name in getattr(words, BEFORE_NAMES[last]))
-    if last == "call":
-        yield from (Offer(f"{_whole(r.name)}(", r.told) for r in words.routines if r.kind == "procedure")
+    called = "procedure" if last == "call" else "table" if [t.value for t in tokens[-2:]] == ["table", "("] else ""
+    yield from (Offer(f"{_whole(r.name)}(", r.told) for r in words.routines if r.kind == called)
     wanted = wanted_behind(before)
     if {"a value", "the name of a column"} & set(wanted):
         for columns in dict.fromkeys(reach.values()):

@@ -75,7 +75,7 @@ def _parameters(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, str]]:
         at += 1
         at += at < len(tokens) and tokens[at].value in MODES
         type_ = _type(tokens, at + 1)
-        if type_:
+        if type_ and tokens[at].kind in ("name", "quoted"):
             yield tokens[at].value, type_
         depth = 0
         while at < len(tokens) and (depth or tokens[at].value not in (",", ")")):
