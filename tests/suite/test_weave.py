@@ -6,6 +6,8 @@ from pathlib import Path
 
 import pytest
 
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
 from glimb.report.woven import kept_script, weave_lines
 from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
@@ -75,3 +77,11 @@ def test_several_processes() -> None:
     with pool(SCRIPT, made.case.title, 2) as expander:
         *_, shared = weave(made, expander)
     assert {e: g.count for e, g in shared.groups.items()} == {e: g.count for e, g in alone.groups.items()}
+
+
+def test_an_engine_that_has_run_something_is_as_loaded() -> None:
+    fresh, used = loom("one bunk"), loom("one bunk")
+    source = Source("CREATE TABLE bunk (n INTEGER); COMMIT;")
+    for statement in parse(source).statements:
+        used.engine.execute(used.engine.session("main"), statement, source)
+    assert weave_plainly(used).groups.keys() == weave_plainly(fresh).groups.keys()

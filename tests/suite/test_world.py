@@ -156,3 +156,15 @@ def test_worlds_of_changed_files(tmp_path: Path) -> None:
         assert runner.refresh()
         with pytest.raises(ProblemError):
             runner.world(open_project(tmp_path), "base")
+
+
+def test_a_fixture_that_is_not_there(tmp_path: Path) -> None:
+    """One that the settings name is told in their line; one that is asked for is not their fault."""
+    folder = project(tmp_path, {"glimb.toml": 'title = "t"\nfixture = "nowhere"\n', "fixtures/f/p.sql": ""})
+    for fixture, place in (("nowhere", "glimb.toml:2:11"), ("other", "")):
+        with pytest.raises(ProblemError) as caught:
+            build(open_project(folder), fixture)
+        (found,) = caught.value.problems
+        assert f"there is no fixture {fixture}" in found.describe()
+        assert place in found.describe()
+        assert ("glimb.toml" in found.describe()) is bool(place)

@@ -20,6 +20,7 @@ from textual.pilot import OutOfBounds
 from amounts import IS_THOROUGH, MINUTES, amount
 from glimb.engine.transactions.budget import memory_taken
 from glimb.tui.app import GlimbApp
+from glimb.tui.asking import FaultScreen
 
 DEMO = Path(__file__).parent.parent.parent / "demo"
 KEYS = (
@@ -117,3 +118,19 @@ def test_random_keys(seed: int, tmp_path: Path) -> None:
             f"{len(taken) * AT_A_TIME:,} keys; memory {settled >> 20} MB after a third, {taken[-1] >> 20} MB at the end"
         )
         assert taken[-1] < 1.2 * settled
+
+
+@pytest.mark.parametrize("way", ["key", "click"])
+def test_a_fault_that_was_told_is_left(way: str, tmp_path: Path) -> None:
+    async def left() -> None:
+        app = GlimbApp(tmp_path)
+        async with app.run_test() as pilot:
+            before = app.screen
+            app.push_screen(FaultScreen("odd"))
+            await pilot.pause()
+            assert app.screen is not before
+            await (pilot.press("x") if way == "key" else pilot.click())
+            await pilot.pause()
+            assert app.screen is before
+
+    asyncio.run(left())

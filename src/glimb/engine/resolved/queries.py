@@ -244,10 +244,10 @@ class WindowCall(Expr):
     unit: str
     start: tuple[str, Expr | None]
     end: tuple[str, Expr | None]
-    exclude: str = ""
-    ignore_nulls: bool = False
-    from_last: bool = False
-    owner: int = 0
+    exclude: str
+    ignore_nulls: bool
+    from_last: bool
+    owner: int
 
 
 class ScalarQuery(Expr):

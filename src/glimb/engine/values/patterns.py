@@ -97,7 +97,8 @@ class Automaton:
     def __init__(self) -> None:
         self.steps: list[list[tuple[Test, int]]] = []
         self.free: list[list[int]] = []
-        self.start = self.end = 0
+        self.start: int
+        self.end: int
         self._sets: dict[frozenset[int], int] = {}
         self._members: list[frozenset[int]] = []
         self._next: dict[tuple[int, str], int] = {}

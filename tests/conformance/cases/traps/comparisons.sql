@@ -146,3 +146,19 @@ SELECT project.a.x FROM a;
 -->   1
 -->   2
 -->   3
+--# case queries of one row-typed column
+CREATE TABLE rowed (r ROW(x INTEGER, y INTEGER), n INTEGER);
+INSERT INTO rowed VALUES (ROW(1, 2), 5), (NULL, 6);
+--> change rowed +2
+SELECT 1 WHERE (1, 2) IN (SELECT r FROM rowed);
+--> value 1
+SELECT 1 WHERE (1, 3) IN (SELECT r FROM rowed WHERE n = 5);
+--> no rows
+SELECT 1 WHERE (1, 2) = ANY (SELECT r FROM rowed);
+--> value 1
+SELECT 1 FROM rowed WHERE (r, n) IN (SELECT r, n FROM rowed);
+--> value 1
+SELECT 1 WHERE (1, 2, 3) IN (SELECT r FROM rowed);
+--> fails 42601
+SELECT n FROM rowed WHERE r = (SELECT r FROM rowed WHERE n = 5);
+--> value 5

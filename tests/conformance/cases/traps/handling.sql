@@ -131,3 +131,14 @@ END;
 SELECT fx(0), fx(1), fx(2), fx(NULL);
 --> rows
 -->   1 | 2 | 12 | NULL
+--# case what a handler left behind when it failed itself is no longer there
+BEGIN
+  DECLARE EXIT HANDLER FOR SQLSTATE '45000' SIGNAL SQLSTATE '45001';
+  SIGNAL SQLSTATE '45000';
+END;
+--> fails 45001
+BEGIN
+  DECLARE s CHAR(5);
+  GET STACKED DIAGNOSTICS CONDITION 1 s = RETURNED_SQLSTATE;
+END;
+--> fails 0Z002

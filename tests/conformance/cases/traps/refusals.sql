@@ -185,3 +185,15 @@ SELECT MAX(x) FROM (VALUES (ARRAY[1])) AS v (x);
 --> fails 42804
 CALL note('a', 'b');
 --> fails 42884
+--# case names that one side of a join has not, and names that a query gives a meaning of its own
+CREATE TABLE sided (a INTEGER PRIMARY KEY, b VARCHAR(9));
+CREATE TABLE other (c INTEGER);
+CREATE VIEW seen AS SELECT a, b FROM sided;
+SELECT * FROM sided JOIN other USING (a);
+--> fails 42703 like '%on the right side%'
+SELECT * FROM other JOIN sided USING (a);
+--> fails 42703 like '%on the left side%'
+WITH seen (a) AS (VALUES 7, 8) SELECT a FROM seen FOR UPDATE;
+--> fails 42704
+SELECT a FROM seen FOR UPDATE;
+--> no rows

@@ -205,3 +205,21 @@ CREATE FUNCTION through(code INTEGER) RETURNS VARCHAR(40) BEGIN
   RETURN shown;
 END;
 SELECT through(1), through(2), through(3), through(4), through(5), through(6);
+--# case the bytes of what a descriptor holds
+CREATE PROCEDURE bytes(IN i INTEGER, OUT n INTEGER, OUT k INTEGER) BEGIN
+  ALLOCATE DESCRIPTOR 'd' WITH MAX 5;
+  PREPARE p FROM 'SELECT CAST(NULL AS VARCHAR(5)), ''é'', 5, CAST(NULL AS INTEGER) FROM (VALUES 1) AS v';
+  DESCRIBE OUTPUT p USING DESCRIPTOR 'd';
+  EXECUTE p INTO DESCRIPTOR 'd';
+  GET DESCRIPTOR 'd' VALUE i n = RETURNED_OCTET_LENGTH, k = RETURNED_LENGTH;
+  DEALLOCATE DESCRIPTOR 'd';
+END;
+CALL bytes(1, ?, ?);
+--> value n = NULL
+--> value k = NULL
+CALL bytes(2, ?, ?);
+--> value n = 2
+--> value k = 1
+CALL bytes(3, ?, ?);
+--> value n = NULL
+--> value k = NULL
