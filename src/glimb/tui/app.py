@@ -46,7 +46,7 @@ class GlimbApp(Going):
     TITLE = "Glimb"
     CSS_PATH = "glimb.tcss"
     COMMANDS: ClassVar = {Finder}
-    BINDINGS: ClassVar = [Binding("ctrl+c", "quit", "quit", show=False)]
+    BINDINGS: ClassVar = [Binding("ctrl+c", "quit", "quit")]
 
     def on_mount(self) -> None:
         for theme in THEMES:

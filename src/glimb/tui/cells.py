@@ -37,8 +37,8 @@ class Cells(Lines):
     """Shows `count` rows; a cell is drawn by `draw(row, column)`, what stands before a row by `mark(row)`."""
 
     BINDINGS = [
-        Binding("left", "across(-1)", "to the left", show=False),
-        Binding("right", "across(1)", "to the right", show=False),
+        Binding("left", "across(-1)", "to the left"),
+        Binding("right", "across(1)", "to the right"),
     ]
 
     class Moved(Message):

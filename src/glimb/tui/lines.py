@@ -153,13 +153,13 @@ class Lines(Guarded, ScrollView, can_focus=True):
     """Shows items and moves a choice among them."""
 
     BINDINGS = [
-        Binding("down", "move(1)", "next", show=False),
-        Binding("up", "move(-1)", "previous", show=False),
-        Binding("pagedown,space", "page(1)", "page on", show=False),
-        Binding("pageup", "page(-1)", "page back", show=False),
-        Binding("home,g", "edge(0)", "first", show=False),
-        Binding("end,G", "edge(-1)", "last", show=False),
-        Binding("enter", "enter", "go in", show=False),
+        Binding("down", "move(1)", "next"),
+        Binding("up", "move(-1)", "previous"),
+        Binding("pagedown,space", "page(1)", "page on"),
+        Binding("pageup", "page(-1)", "page back"),
+        Binding("home,g", "edge(0)", "first"),
+        Binding("end,G", "edge(-1)", "last"),
+        Binding("enter", "enter", "go in"),
     ]
 
     class _About(Message):
@@ -298,8 +298,8 @@ class StillLines(Lines, can_focus=True, inherit_bindings=False):
     """Lines in which the keys that move are for the screen; a click chooses one."""
 
     BINDINGS = [
-        Binding("pagedown", "scroll(1)", "page on", show=False),
-        Binding("pageup", "scroll(-1)", "page back", show=False),
+        Binding("pagedown", "scroll(1)", "page on"),
+        Binding("pageup", "scroll(-1)", "page back"),
     ]
 
     def action_scroll(self, by: int) -> None:

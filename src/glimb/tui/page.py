@@ -72,10 +72,7 @@ DRAW = Key("P", "app.draw_shown", "draw", "draw what is shown into a file, SVG o
 
 def bindings(keys: Iterable[Key]) -> list[BindingType]:
     """The keys of a screen as the framework wants them."""
-    return [
-        Binding(k.keys, k.action, k.word, show=k.at_foot, key_display=k.shown().split("  ")[0], tooltip=k.told)
-        for k in keys
-    ]
+    return [Binding(k.keys, k.action, k.word, key_display=k.shown().split("  ")[0], tooltip=k.told) for k in keys]
 
 
 class Page(Guarded, Screen[None]):

@@ -110,8 +110,8 @@ class ProofGrid(Lines):
     """Cells are chosen with the arrows; Enter goes into one."""
 
     BINDINGS = [
-        Binding("left", "across(-1)", "to the left", show=False),
-        Binding("right", "across(1)", "to the right", show=False),
+        Binding("left", "across(-1)", "to the left"),
+        Binding("right", "across(1)", "to the right"),
     ]
 
     class CellChosen(Message):

@@ -163,7 +163,7 @@ class RoutineView(Page):
             self.lines.show([fixed(Text("")), fixed(Text(f"  {hint}", style=colours.text))], None, colours.chosen)
             self.known.show([], None, colours.chosen)
         else:
-            # Not that of the lines themselves: they have none while one types in their place, and for a moment after it.
+            # Not that of the lines themselves, which have none while one types in their place, and a moment longer.
             width = (self.query_one("#written").size.width or self.size.width) - 2
             items = routine_items(about, colours, width)
             self.lines.show(items, self.lines.key if key is None else key, colours.chosen, about.lines)

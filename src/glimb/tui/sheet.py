@@ -423,7 +423,7 @@ class SheetScreen(SheetTyping):
 
     NAME: ClassVar = "Call sheet"
     KEYS: ClassVar = KEYS
-    BINDINGS: ClassVar = [*bindings(KEYS), Binding("ctrl+z", "undo", "undo", show=False)]
+    BINDINGS: ClassVar = [*bindings(KEYS), Binding("ctrl+z", "undo", "undo")]
 
     def action_full(self) -> None:
         self.full = not self.full
