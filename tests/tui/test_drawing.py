@@ -5,12 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
+from rich.text import Text
 
 from glimb.suite.ladder import Ladder
 from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
 from glimb.tui.facets import locks_at, rung_facets
-from glimb.tui.lines import Item
+from glimb.tui.lines import Groups, Item
 from glimb.tui.palette import PALETTES
 from glimb.tui.rungs import LENSES, LadderDrawing, Look
 
@@ -124,3 +125,19 @@ def test_many_rungs_in_every_lens(lens: str, tmp_path: Path) -> None:
     assert ladder is not None
     for opened in (frozenset[int](), frozenset({2, 3, 4, 63})):
         assert len(items_of(LadderDrawing(ladder, Look(90, 40, lens, opened), COLOURS))) == 64
+
+
+@pytest.mark.parametrize("sizes", [(), (0,), (1,), (2,), (0, 0), (1, 0, 2), (3, 1)])
+@pytest.mark.parametrize("folded", [(), (0,), (1,)])
+def test_groups_find_their_items(sizes: tuple[int, ...], folded: tuple[int, ...]) -> None:
+    stack = Groups(sizes, lambda n: Text(f"group {n}"), lambda n: Text(f"item {n}"), folded)
+    texts = [stack[n].draw()[0].plain for n in range(len(stack))]
+    first = 0
+    for group, size in enumerate(sizes):
+        for key in range(first, first + size):
+            wanted = f"group {group}" if group in folded else f"item {key}"
+            assert texts[stack.index(key)] == wanted
+            assert stack[stack.index(key)].key == (first if group in folded else key)
+        first += size
+    assert stack.index(None) == stack.index(first) == (stack.index(0) if first else 0)
+    assert texts.count("") == max(0, len(sizes) - 1)

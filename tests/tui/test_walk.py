@@ -45,7 +45,7 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
             widget._cursor_visible = widget.has_focus
             widget.refresh()  # as it is drawn when it has just blinked away
         await pilot.pause()
-        now, _ = seen(app)
+        now, _ = seen(app, [])
         same = same + 1 if now == before else 0
         before = now
         if same == 2:
@@ -53,8 +53,8 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
     raise AssertionError("the screen does not come to rest")
 
 
-def seen(app: GlimbApp) -> tuple[str, str]:
-    """A digest of all that is drawn, and its text."""
+def seen(app: GlimbApp, told: list[str]) -> tuple[str, str]:
+    """A digest of all that is drawn and of what has been told in passing, and their text."""
     lines = app.screen._compositor.render_strips(app.size)
     drawn = "\n".join(
         " ".join(TIMES.sub("", line.text).split())  # a time may be shorter or longer
@@ -62,20 +62,23 @@ def seen(app: GlimbApp) -> tuple[str, str]:
         else "\n".join(f"{one.text} {one.style}" for one in line)
         for line in lines
     )
-    return sha256(drawn.encode()).hexdigest()[:10], "\n".join(line.text.rstrip() for line in lines)
+    drawn += "".join(f"\n{TIMES.sub('', message)}" for message in told)
+    return sha256(drawn.encode()).hexdigest()[:10], "\n".join([*(line.text.rstrip() for line in lines), *told])
 
 
 async def walk(root: Path, steps: list[str], size: tuple[int, int]) -> list[tuple[str, str]]:
     """What is seen after each step: keys, with blanks between them, or a text to be typed in quotes."""
-    app, found = GlimbApp(root), []
+    app, found, told = GlimbApp(root), [], list[str]()
+    app.notify = lambda message, **_: told.append(message)  # type: ignore[method-assign]
     async with app.run_test(size=size) as pilot:
         await settled(app, pilot)
         for step in steps:
+            told.clear()
             for quoted, key in PRESSED.findall(step):
                 for one in quoted or [key]:
                     await pilot.press(one)
             await settled(app, pilot)
-            found.append(seen(app))
+            found.append(seen(app, told))
             assert not app.told, (step, app.told)
     return found
 

@@ -84,8 +84,7 @@ def _parameters(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, str]]:
 
 
 def _path_before(tokens: Sequence[Token], at: int) -> str:
-    token = tokens[at - 1] if at else None
-    return token.value if token is not None and token.kind in ("name", "quoted") else ""
+    return tokens[at - 1].value if at else ""
 
 
 def _path_behind(tokens: Sequence[Token], at: int) -> str:

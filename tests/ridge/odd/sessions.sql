@@ -15,3 +15,10 @@ UPDATE depot SET name = 'a' WHERE code = 'N';
 UPDATE depot SET name = 'b' WHERE code = 'N';
 --# session x
 ROLLBACK;
+--# case a long message
+CREATE PROCEDURE long_message(IN a INTEGER) BEGIN
+  DECLARE b INTEGER DEFAULT a * 2;
+  IF b > 1 THEN SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'nobody may carry more than what the scales of the yard can weigh, which are twelve kilograms for each of the walkers who go down together, and not one gram more'; END IF;
+END;
+CALL long_message(7);
+--> fails 45000

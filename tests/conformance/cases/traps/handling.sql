@@ -152,3 +152,17 @@ CALL told(NULL, ?);
 --> value said = 'RETURNED_SQLSTATE=23502; CLASS_ORIGIN=ISO 9075; SUBCLASS_ORIGIN=Glimb; MESSAGE_TEXT=known.a may not be NULL; TABLE_NAME=known; COLUMN_NAME=a'
 CALL told(-1, ?);
 --> value said = 'RETURNED_SQLSTATE=23514; CLASS_ORIGIN=ISO 9075; SUBCLASS_ORIGIN=Glimb; MESSAGE_TEXT=known does not meet CHECK (a > 0) (positive); TABLE_NAME=known; CONSTRAINT_NAME=positive'
+--# case how many rows SELECT INTO has found
+CREATE TABLE three (n INTEGER);
+INSERT INTO three VALUES (1), (2), (3);
+--> change three +3
+CREATE PROCEDURE counted(IN which INTEGER, OUT found INTEGER) BEGIN
+  DECLARE v INTEGER;
+  UPDATE three SET n = n + 0;
+  SELECT n INTO v FROM three WHERE n = which;
+  GET DIAGNOSTICS found = ROW_COUNT;
+END;
+CALL counted(2, ?);
+--> value found = 1
+CALL counted(7, ?);
+--> value found = 0

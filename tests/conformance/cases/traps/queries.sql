@@ -114,3 +114,33 @@ SELECT n, SUM(v) OVER (ORDER BY n DESC NULLS LAST RANGE BETWEEN 5 PRECEDING AND 
 -->   1    | 3
 -->   2    | 3
 -->   NULL | 4
+--# case the star of a view over columns of one name
+CREATE TABLE near (n INTEGER, v INTEGER);
+CREATE TABLE far (n INTEGER, w INTEGER);
+INSERT INTO near VALUES (1, 2);
+--> change near +1
+INSERT INTO far VALUES (3, 4);
+--> change far +1
+CREATE VIEW both_of (a, b, c, d) AS SELECT * FROM near CROSS JOIN far;
+SELECT * FROM both_of;
+--> rows
+-->   1 | 2 | 3 | 4
+CREATE VIEW one_of (a, b) AS SELECT far.* FROM near CROSS JOIN far;
+SELECT * FROM one_of;
+--> rows
+-->   3 | 4
+--# case a recursion that comes twice in its step
+WITH RECURSIVE r (n) AS (VALUES 1 UNION ALL (SELECT n + 1 FROM r WHERE n < 4 UNION ALL SELECT n + 2 FROM r WHERE n < 3)) SELECT n FROM r;
+--> fails 42601
+WITH RECURSIVE r (n) AS (VALUES 1 UNION (SELECT n + 1 FROM r WHERE n < 3 UNION ALL VALUES 9)) SELECT n FROM r;
+--> rows in any order
+-->   1
+-->   2
+-->   9
+-->   3
+WITH RECURSIVE r (n) AS (VALUES 1 UNION (SELECT n + 1 FROM r WHERE n < 4 EXCEPT SELECT 3 FROM (VALUES 1) AS v (x))) SELECT n FROM r;
+--> rows in any order
+-->   1
+-->   2
+WITH RECURSIVE r (n) AS (VALUES 1 UNION (VALUES 2, 3 EXCEPT SELECT n + 1 FROM r)) SELECT n FROM r;
+--> fails 42601
