@@ -61,3 +61,6 @@ SELECT 1;
 --# case this one is skipped
 --# skip until the roof is mended
 SELECT 1 / 0;
+--# case a model without a name
+--# model
+SELECT 1;

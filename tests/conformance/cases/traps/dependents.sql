@@ -427,3 +427,18 @@ DROP MODULE m;
 DROP MODULE m CASCADE;
 SELECT * FROM v;
 --> fails 42704
+--# case routines go with what they use
+CREATE TABLE used (n INTEGER);
+CREATE FUNCTION how_many() RETURNS INTEGER READS SQL DATA RETURN (SELECT COUNT(*) FROM used);
+CREATE FUNCTION one_more() RETURNS INTEGER READS SQL DATA RETURN how_many() + 1;
+VALUES one_more();
+--> value 1
+DROP TABLE used RESTRICT;
+--> fails 42893
+DROP FUNCTION how_many() CASCADE;
+VALUES one_more();
+--> fails 42883
+CREATE FUNCTION how_many() RETURNS INTEGER READS SQL DATA RETURN (SELECT COUNT(*) FROM used);
+DROP TABLE used CASCADE;
+VALUES how_many();
+--> fails 42883

@@ -166,3 +166,12 @@ CALL counted(2, ?);
 --> value found = 1
 CALL counted(7, ?);
 --> value found = 0
+--# case a cursor that is open already is told where it is opened again
+CREATE PROCEDURE opened() BEGIN
+  DECLARE c CURSOR FOR VALUES 1, 2;
+  OPEN c;
+  --@ second
+  OPEN c;
+END;
+CALL opened();
+--> fails 24000 in opened at second

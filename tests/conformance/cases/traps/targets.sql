@@ -99,3 +99,9 @@ BEGIN DECLARE v ROW(x INTEGER); SET v.x.y = 1; END;
 --> fails 42804
 BEGIN DECLARE v ROW(x INTEGER); CALL out_in(f(1).x, v.x); END;
 --> fails 42804
+--# case a host variable is set to what it was and more, and takes another type by it
+--# let x = 5
+SET :x = CAST(:x AS VARCHAR(5)) || 'a';
+--> holds :x = '5a'
+SET :x = CHAR_LENGTH(:x) + 1;
+--> holds :x = 3

@@ -134,3 +134,29 @@ SELECT * FROM lone LEFT JOIN none ON TRUE;
 SELECT * FROM lone LEFT JOIN none ON TRUE;
 --> rows
 -->   1 | NULL
+--# case a name that somebody has dropped and may bring back
+CREATE TABLE again (n INTEGER);
+COMMIT;
+--# session dropper
+START TRANSACTION;
+DROP TABLE again;
+--# session maker
+CREATE TABLE again (m VARCHAR(5));
+--> waits for dropper
+--# session dropper
+ROLLBACK;
+--> wakes maker
+--# session maker
+--> fails 42710
+ROLLBACK;
+--# session dropper
+DROP TABLE again;
+--# session maker
+CREATE TABLE again (m VARCHAR(5));
+--> waits for dropper
+--# session dropper
+COMMIT;
+--> wakes maker
+--# session maker
+INSERT INTO again VALUES ('x');
+--> change again +1
