@@ -64,3 +64,7 @@ SELECT 1 / 0;
 --# case a model without a name
 --# model
 SELECT 1;
+--# case a condition that is none
+SELECT 1 AS n;
+--> holds (SELECT n FROM result) = 1 AND nowhere.x = = 2
+--> holds (SELECT n FROM result) = 1 AND nothing > 2
