@@ -10,6 +10,7 @@ import pytest
 from amounts import amount
 from glimb.engine.compiling import compiler
 from glimb.engine.engine import Engine
+from glimb.engine.values.library import and3, or3
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 
@@ -145,3 +146,12 @@ def test_what_is_looked_up_once(query: str, rows: list[Any]) -> None:
         (outcome,) = engine.execute(engine.session("main"), node, source)
         assert outcome.failure is None, outcome.failure
     assert outcome.rows == rows
+
+
+@pytest.mark.parametrize("left", [True, False, None])
+@pytest.mark.parametrize("right", [True, False, None])
+def test_truth_of_three_values(left: bool | None, right: bool | None) -> None:
+    """As the least and the greatest of false, unknown, true (clause 8.21, table 14)."""
+    order = [False, None, True]
+    assert and3(left, right) is order[min(order.index(left), order.index(right))]
+    assert or3(left, right) is order[max(order.index(left), order.index(right))]

@@ -22,3 +22,14 @@ CREATE PROCEDURE long_message(IN a INTEGER) BEGIN
 END;
 CALL long_message(7);
 --> fails 45000
+--# case many calls, some of them long
+BEGIN
+  DECLARE i INTEGER DEFAULT 0;
+  DECLARE sum DECIMAL(12, 2) DEFAULT 0;
+  WHILE i < 120 DO
+    SET i = i + 1;
+    SET sum = sum + fare(i);
+    IF MOD(i, 40) = 0 THEN SET sum = sum + levels(30); END IF;
+  END WHILE;
+  CALL note(CAST(sum AS VARCHAR(20)));
+END;
