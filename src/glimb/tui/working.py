@@ -52,6 +52,9 @@ class Work(Guarded, Vertical):
         yield self.typed
         yield self.offered
 
+    def on_resize(self) -> None:
+        self._draw_offers()
+
     def share_room(self, lines: Lines) -> None:
         """The open rung stands right below the last one; with many rungs, at the foot."""
         wanted = 1 + max(1, min(10, self.typed.wrapped_document.height)) + (2 if self.typed.has_focus else 0)
