@@ -5,7 +5,6 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from rich.text import Text
 
 from glimb.suite.ladder import Ladder
 from glimb.suite.runner import Runner
@@ -14,6 +13,7 @@ from glimb.tui.facets import locks_at, rung_facets
 from glimb.tui.lines import Groups, Item
 from glimb.tui.palette import PALETTES
 from glimb.tui.rungs import LENSES, LadderDrawing, Look
+from glimb.tui.text import Text
 
 ROOT = Path(__file__).parent.parent.parent
 CASES = ROOT / "demo" / "cases"

@@ -15,7 +15,8 @@ from hashlib import sha256
 from pathlib import Path
 
 import pytest
-from textual._compositor import Compositor, visible_screen_stack
+from textual._compositor import Compositor
+from textual._context import visible_screen_stack
 from textual.pilot import Pilot
 from textual.screen import Screen
 from textual.widgets import Input, TextArea

@@ -175,3 +175,9 @@ CREATE PROCEDURE opened() BEGIN
 END;
 CALL opened();
 --> fails 24000 in opened at second
+CREATE PROCEDURE told_of_text(OUT said VARCHAR(2000)) BEGIN
+  DECLARE EXIT HANDLER FOR SQLEXCEPTION GET STACKED DIAGNOSTICS said = ALL CONDITION;
+  EXECUTE IMMEDIATE 'SELEC';
+END;
+CALL told_of_text(?);
+--> value said = 'RETURNED_SQLSTATE=42601; CLASS_ORIGIN=ISO 9075; SUBCLASS_ORIGIN=Glimb; MESSAGE_TEXT=found `SELEC` where a statement could stand (did you mean select?), line 1 column 1'
