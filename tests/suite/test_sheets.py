@@ -9,8 +9,12 @@ from pathlib import Path
 
 import pytest
 
+from glimb.engine.engine import Engine
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
 from glimb.suite.choosing import read_any
 from glimb.suite.runner import Runner
+from glimb.suite.sheet_table import seen_in
 
 ROUTINES = """
 CREATE FUNCTION fare (zone INTEGER, kind VARCHAR(8) DEFAULT 'adult', day DATE DEFAULT DATE '2031-05-01') RETURNS DECIMAL(6,2)
@@ -22,6 +26,7 @@ CREATE PROCEDURE board (IN trip_id INTEGER, OUT seats_left INTEGER, OUT told VAR
   UPDATE trip SET sold = sold + 1 WHERE id = trip_id;
   SELECT seats - sold, 'trip ' || day INTO seats_left, told FROM trip WHERE id = trip_id;
 END;
+CREATE FUNCTION hour_of (at TIME) RETURNS INTEGER RETURN EXTRACT(HOUR FROM at);
 CREATE FUNCTION trips_of (which VARCHAR(9)) RETURNS TABLE (id INTEGER) RETURN TABLE (SELECT t.id FROM trip t WHERE t.day = which);
 """
 FARE = """case,zone,kind,day,value,fails,holds,check
@@ -68,6 +73,8 @@ def test_rows_are_cases(folder: Path) -> None:
     assert board == [("board.first row 1", "met"), ("board.first row 2", "met")]
     listed = "which,count,check\nmay,2,SELECT id FROM trip WHERE day = 'may'\njune,1,SELECT 9\n"
     assert [verdict for _, verdict in verdicts(folder / "sheets" / "trips_of.csv", listed)] == ["met", "slipped"]
+    hours = "at,value\n7:05:00,7\n12:00:00,12\nTIME '23:00:00',23\n"
+    assert {verdict for _, verdict in verdicts(folder / "sheets" / "hour_of.csv", hours)} == {"met"}
 
 
 def test_places_are_those_of_the_sheet(folder: Path) -> None:
@@ -159,3 +166,12 @@ def test_texts_come_back_as_they_are(folder: Path) -> None:
     assert [result.verdict for result in results] == ["met"] * (len(ODD) + 1)
     seen = [result.ladder.rungs[-1].last.rows for result in results if result.ladder is not None]
     assert sorted(str(rows[0][0]) for rows in seen if rows) == sorted((*ODD, "None"))
+
+
+@pytest.mark.parametrize(
+    ("text", "note"), [("CALL note('a')", "'a'"), ("BEGIN CALL note('a'); CALL note('b'); END", None), ("COMMIT", None)]
+)
+def test_a_note_that_was_seen(text: str, note: str | None) -> None:
+    engine, source = Engine(), Source(text)
+    (outcome,) = engine.execute(engine.session("main"), parse(source).statements[0], source)
+    assert seen_in(outcome, "note") == note

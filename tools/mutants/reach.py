@@ -6,12 +6,11 @@ import json
 import os
 import subprocess
 import sys
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterator
 from difflib import SequenceMatcher
 from functools import cache
 from shutil import copytree, ignore_patterns
-from typing import NamedTuple
 
 import pytest
 
@@ -113,15 +112,16 @@ def _followed(place: str) -> dict[int, int]:
     return {a + step + 1: b + step + 1 for a, b, size in same.get_matching_blocks() for step in range(size)}
 
 
-class Reach(NamedTuple):
+class Reach:
     """What is known of tests: who reaches what, and how long each takes that is still there."""
 
-    files: dict[str, dict[int, set[str]]]
-    seconds: dict[str, float]
+    def __init__(self, files: dict[str, dict[int, set[str]]], seconds: dict[str, float]) -> None:
+        self.files, self.seconds = files, seconds
+        self._breadth = Counter(test for lines in files.values() for tests in lines.values() for test in tests)
 
     def tests(self, mutant: Mutant) -> list[str]:
-        """Those that reach the change; the quickest first, and before them those that look at all that
-        comes out; of a line that nobody reaches those of its file."""
+        """Those that reach the change, of a line that nobody reaches those of its file: first those that are quick and
+        reach little else, as they are about it, and those that look at all that comes out."""
         lines = self.files.get(str(mutant.path.relative_to(SOURCE)), {})
         near = {test for line in range(mutant.first, mutant.last + 1) for test in lines.get(line, ())} - {""}
         return self._in_order(near) or self.tests_of_file(mutant)
@@ -135,7 +135,7 @@ class Reach(NamedTuple):
         return sorted(tests & self.seconds.keys(), key=lambda test: (self._price(test), test))
 
     def _price(self, test: str) -> float:
-        return self.seconds[test] / (10 if test.startswith(DIGESTS) else 1)
+        return self.seconds[test] * self._breadth[test] / (100 if test.startswith(DIGESTS) else 1)
 
     def at_import(self, mutant: Mutant) -> bool:
         """Whether the change may have been gone through before any test began."""

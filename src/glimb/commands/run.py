@@ -258,9 +258,9 @@ def _watch(given: argparse.Namespace, reports: list[tuple[str, Path]]) -> int:
 
     paths = [
         path_of(text.rpartition(":")[0] or text) if not path_of(text).exists() else path_of(text)
-        for text in given.paths
+        for text in given.paths or ["."]
     ]
-    folders = project_roots(paths or [path_of(".")]) or [p if p.is_dir() else p.parent for p in paths] or [path_of(".")]
+    folders = project_roots(paths) or [p if p.is_dir() else p.parent for p in paths]
     status = _watched(given, reports)
     try:
         for changes in watch(*folders, raise_interrupt=True):

@@ -80,16 +80,12 @@ class Stack:
         return bisect_right(range(len(self)), line, key=self.start) - 1
 
     def index(self, key: int | None) -> int:
-        """The item with a key, or the first that has one; 0 where none has."""
-        if self.make is not None and self.count and not self.keyed(self.above):
+        """The item with a key, or the first that has one; 0 where none has. (Those that are made have all of them.)"""
+        if self.make is not None and self.count:
             return len(self.above) + (key if key is not None and 0 <= key < self.count else 0)
         items = [*self.above, *self.below]
         keys = [n for n, item in enumerate(items) if item.key is not None]
         return next((n for n in keys if items[n].key == key), keys[0] if keys else 0)
-
-    @staticmethod
-    def keyed(items: list[Item]) -> bool:
-        return any(item.key is not None for item in items)
 
 
 class Groups(Stack):

@@ -129,6 +129,13 @@ CREATE VIEW one_of (a, b) AS SELECT far.* FROM near CROSS JOIN far;
 SELECT * FROM one_of;
 --> rows
 -->   3 | 4
+ALTER TABLE near ADD COLUMN z INTEGER DEFAULT 9;
+SELECT * FROM both_of;
+--> rows
+-->   1 | 2 | 3 | 4
+SELECT * FROM one_of;
+--> rows
+-->   3 | 4
 --# case a recursion that comes twice in its step
 WITH RECURSIVE r (n) AS (VALUES 1 UNION ALL (SELECT n + 1 FROM r WHERE n < 4 UNION ALL SELECT n + 2 FROM r WHERE n < 3)) SELECT n FROM r;
 --> fails 42601
