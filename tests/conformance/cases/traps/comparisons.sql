@@ -162,3 +162,10 @@ SELECT 1 WHERE (1, 2, 3) IN (SELECT r FROM rowed);
 --> fails 42601
 SELECT n FROM rowed WHERE r = (SELECT r FROM rowed WHERE n = 5);
 --> value 5
+--# case arrays beside NULL
+SELECT x = ARRAY[1], ARRAY[1] = x, x = x, x <> ARRAY[1] FROM (VALUES (CAST(NULL AS INTEGER ARRAY[3]))) AS v (x);
+--> rows
+-->   NULL | NULL | NULL | NULL
+SELECT ARRAY[1, NULL] = ARRAY[1, 2], ARRAY[1, NULL] = ARRAY[2, NULL], ARRAY[1] = ARRAY[1, NULL], ARRAY[CAST('a' AS CHAR(2))] = ARRAY[CAST('a' AS CHAR(3))];
+--> rows
+-->   NULL | FALSE | FALSE | TRUE

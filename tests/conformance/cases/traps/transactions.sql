@@ -117,6 +117,7 @@ SELECT k FROM b WHERE k = 7;
 INSERT INTO a VALUES (7);
 INSERT INTO b VALUES (7);
 --# case an empty table is joined by who locks what it reads
+--# model locking
 CREATE TABLE lone (n INTEGER);
 CREATE TABLE none (n INTEGER);
 INSERT INTO lone VALUES (1);
