@@ -80,8 +80,10 @@ def test_several_processes() -> None:
 
 
 def test_an_engine_that_has_run_something_is_as_loaded() -> None:
-    fresh, used = loom("one bunk"), loom("one bunk")
-    source = Source("CREATE TABLE bunk (n INTEGER); COMMIT;")
+    script, runner = read_script(SCRIPT), Runner()
+    case = next(c for c in script.cases if c.title.startswith("one bunk"))
+    engine, source = runner.world(runner.project(SCRIPT), ""), Source("CREATE TABLE bunk (n INTEGER); COMMIT;")
     for statement in parse(source).statements:
-        used.engine.execute(used.engine.session("main"), statement, source)
-    assert weave_plainly(used).groups.keys() == weave_plainly(fresh).groups.keys()
+        engine.execute(engine.session("main"), statement, source)
+    used = weave_plainly(Loom(engine, script.source, case))
+    assert used.groups.keys() == weave_plainly(loom("one bunk")).groups.keys()
