@@ -186,6 +186,8 @@ OFFERED = [
     ("BEGIN DECLARE c CURSOR FOR SELECT 1; OPEN ", "n", False),
     ("BEGIN DECLARE no_bunk CONDITION; SELECT 1 INTO ", "no_bunk", False),
     ("CREATE PROCEDURE p (IN berth CHAR(4), OUT rate DECIMAL(3, 1)) BEGIN SET ra", "rate", True),
+    ("CALL book_bunk(f(1, 2), DATE '2031-07-14', ", "101", True),
+    ("CALL book_bunk(f(1, 2), ", "101", False),
 ]
 
 

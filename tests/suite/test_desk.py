@@ -437,3 +437,13 @@ def test_names_with_a_schema_and_in_quotes(tmp_path: Path) -> None:
     assert [twice.is_expected(n) for n in range(len(twice.columns))] == [False, True, True]
     table = new_table(tmp_path, "worth").put(0, 0, [["RI", "1"]])
     assert desk.run_sheet(tmp_path / "sheets/worth.csv", table, [0])[0].verdict == "met"
+
+
+def test_a_desk_that_is_closed_gives_back_its_engines(tmp_path: Path) -> None:
+    (tmp_path / "glimb.toml").write_text("")
+    (tmp_path / "cases").mkdir()
+    (tmp_path / "cases" / "a.sql").write_text("SELECT 1;\n")
+    desk = at_desk(tmp_path)
+    assert desk._counter._worlds
+    desk.close()
+    assert not desk._counter._worlds
