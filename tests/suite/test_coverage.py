@@ -365,6 +365,34 @@ def test_a_case_without_an_arm_is_one_statement() -> None:
     assert found == {"CASE n WHEN 1 THEN": (2,), "CALL note('one')": (1,)}
 
 
+ROUNDS = [
+    ("i IS DISTINCT FROM n", "", 3, (3, 1, 0)),
+    ("i < n", "", 3, (3, 1, 0)),
+    ("i < n", "", None, (0, 0, 1)),
+    ("i < n", "DECLARE CONTINUE HANDLER FOR SQLSTATE '45000' CALL note('on');", 3, (3, 1, 0)),
+    ("i < n", "DECLARE EXIT HANDLER FOR SQLSTATE '45000' CALL note('out');", 3, (2, 0, 0)),
+    ("10 / (2 - i) > 0", "DECLARE CONTINUE HANDLER FOR SQLSTATE '22012' CALL note('on');", 3, (2, 0, 0)),
+]
+
+
+@pytest.mark.parametrize(("condition", "handler", "n", "counts"), ROUNDS)
+def test_the_condition_of_while_is_counted_each_time(
+    condition: str, handler: str, n: int | None, counts: tuple[int, ...]
+) -> None:
+    raised = "SIGNAL SQLSTATE '45000'" if "45000" in handler else "SET i = i"
+    text = (
+        f"CREATE PROCEDURE p (n INTEGER) BEGIN DECLARE i INTEGER DEFAULT 0; {handler} WHILE {condition} DO "
+        f"SET i = i + 1; IF i = 2 THEN {raised}; END IF; END WHILE; END;"
+    )
+    engine, source = Engine(), Source(f"{text} CALL p({'NULL' if n is None else n});", "made")
+    definition, call = parse(source).statements
+    engine.execute(engine.session("main"), definition, source)
+    engine.cover()
+    assert engine.execute(engine.session("main"), call, source)[0].failure is None
+    found = {one.counts for one in counted(engine).values() if one.kind == "condition" and one.text == condition}
+    assert found == {counts}
+
+
 def test_json_lines_are_read_again(tmp_path: Path) -> None:
     """What is written is what is read, whatever stands in the texts."""
     chance = random.Random(1)

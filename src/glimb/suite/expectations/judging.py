@@ -27,8 +27,7 @@ def judge(expectation: Expectation, outcome: Outcome, around: Around) -> Verdict
         return Verdict(
             expectation, False, expectation.text, f"what is expected has no value: {error.problems[0].message}"
         )
-    verdict = kind.judge(known, outcome, Around(around.ask, siblings))
-    return verdict if known is expectation else replace(verdict, expectation=expectation)
+    return replace(kind.judge(known, outcome, Around(around.ask, siblings)), expectation=expectation)
 
 
 def settled(expectation: Expectation, ask: Asks) -> Expectation:
