@@ -152,7 +152,7 @@ def test_version_and_help(capsys: pytest.CaptureFixture[str]) -> None:
 
 def test_start_needs_no_screen() -> None:
     """Commands that draw nothing import nothing that draws."""
-    code = "import sys; from glimb.cli import _formatter, main; main(['run', sys.argv[1]]); print('textual' in sys.modules)"
+    code = "import sys; from glimb.cli import main; main(['run', sys.argv[1]]); print('textual' in sys.modules)"
     done = subprocess.run([sys.executable, "-c", code, str(DEMO)], capture_output=True, text=True, timeout=60)
     assert done.stdout.splitlines()[-1] == "False"
 

@@ -35,7 +35,6 @@ BEFORE_NAMES = {
     "savepoint": "savepoints",
     "to": "savepoints",
     "execute": "prepared",
-    "for": "sequences",
 }
 
 
@@ -177,11 +176,13 @@ def _fitting(before: str, tokens: list[Token], words: Words) -> Iterator[Offer]:
         yield from (Offer(f"{written(p.name)} => ", p.told) for p in call.parameters)
     if last in BEFORE_TABLES or (last == "," and _is_in_from(tokens)):
         yield from (Offer(_whole(name), _told_table(columns)) for name, columns in words.tables.items())
-    if last in BEFORE_NAMES and (last != "for" or tokens[-2:][0].value == "value"):
+    if last in BEFORE_NAMES:
         yield from (Offer(name, BEFORE_NAMES[last].removesuffix("s")) for name in getattr(words, BEFORE_NAMES[last]))
     called = "procedure" if last == "call" else "table" if [t.value for t in tokens[-2:]] == ["table", "("] else ""
     yield from (Offer(f"{_whole(r.name)}(", r.told) for r in words.routines if r.kind == called)
     wanted = wanted_behind(before)
+    if "the name of a sequence" in wanted:
+        yield from (Offer(_whole(name), "sequence") for name in words.sequences)
     if {"a value", "the name of a column"} & set(wanted):
         for columns in dict.fromkeys(reach.values()):
             yield from _of_columns(columns)

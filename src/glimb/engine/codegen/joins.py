@@ -432,12 +432,12 @@ class JoinWriter(ExpressionWriter):
         if access.kind == "either":
             either = self._either(step)
             pattern = self._pattern(relation)
-            return lambda inside: self._left_loop(step, pattern, either(), inside, True)
+            return lambda inside: self._left_loop(step, pattern, either(), inside)
         if access.kind == "hash":
             table = self._hash_table(step)
             pattern = self._pattern(relation)
             found = f"{table}.get({{}}, ())"
-            return lambda inside: self._left_loop(step, pattern, self._found(step, found, table), inside, True)
+            return lambda inside: self._left_loop(step, pattern, self._found(step, found, table), inside)
         depends = isinstance(relation, R.CallRows | R.UnnestRows)
         iterable = "" if depends or (isinstance(relation, R.Derived) and relation.lateral) else self._filtered(step)
         pattern = self._pattern(relation)
@@ -466,10 +466,9 @@ class JoinWriter(ExpressionWriter):
                 self.function.line(f"{row} = {nulls}")
         inside()
 
-    def _left_loop(
-        self, step: Step, pattern: str, iterable: str, inside: Callable[[], None], is_list: bool = False
-    ) -> None:
-        """The matching rows, or one of NULLs where there is none; `is_list` when those rows are no iterator."""
+    def _left_loop(self, step: Step, pattern: str, iterable: str, inside: Callable[[], None]) -> None:
+        """The matching rows, or one of NULLs where there is none. What is not tested here is no iterator, and false when
+        it is empty."""
         nulls = self.unit.constant((_nulls(step.relation),), "NULLS")
         conditions = list(step.match)
         if isinstance(step.relation, R.CallRows | R.UnnestRows) or (
@@ -482,8 +481,6 @@ class JoinWriter(ExpressionWriter):
             with self.function.indented(f"for {pattern} in {iterable}:"):
                 self._when(conditions, lambda: self.function.line(f"{matches}.append({pattern})"))
             iterable = matches
-        elif not is_list:
-            iterable = f"list({iterable})"
         self._loop(pattern, f"{iterable} or {nulls}", inside)
 
     def _full(self, relation: R.JoinRows) -> str:

@@ -352,7 +352,8 @@ class RoutineParser(SchemaParser):
         if self.is_word("table") and self.is_op("(", ahead=1):
             self.advance()
             return tree.Return(None, self.in_parentheses(self.query))
-        if self.is_op(";") or (self.token.kind == "end" and not self.tells):  # a value may be told of
+        if self.is_op(";") or self.token.kind == "end":
+            self.wanted = {"a value": None, **self.wanted}
             return tree.Return()
         if self.is_query():
             return tree.Return(None, self.query())

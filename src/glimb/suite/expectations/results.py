@@ -106,13 +106,17 @@ def _count_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
         yield f"count {count}{which}"
 
 
+def _none_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
+    result = _result(e, outcome)
+    if result is not None:
+        yield from _pin_result(*result, e.says.result)
+
+
 def _rows_seen(e: Expectation, outcome: Outcome) -> Iterator[str]:
     result, says = _result(e, outcome), e.says
-    if result is not None and isinstance(says, Rows):
+    if result is not None:
         order = " in any order" if says.mode == "any order" else ""
         yield from _pin_result(*result, says.result, _within(says.within), order)
-    elif result is not None:
-        yield from _pin_result(*result, says.result)
 
 
 def _within(within: Value | None) -> str:
@@ -365,7 +369,7 @@ def _rows_counted(e: Expectation, outcome: Outcome) -> int | None:
 
 
 KINDS = (
-    Kind("no rows", _judge_no_rows, _read_no_rows, asks="result", covers="empty result", seen=_rows_seen),
+    Kind("no rows", _judge_no_rows, _read_no_rows, asks="result", covers="empty result", seen=_none_seen),
     Kind("rows", _judge_rows, _read_rows, _pin_rows, asks="result", covers="result", seen=_rows_seen),
     Kind("value", _judge_value, _read_value, _pin_values, asks="result", covers="result", seen=_value_seen),
     Kind("count", _judge_count, _read_count, asks="result", covers="result", seen=_count_seen),
