@@ -467,8 +467,8 @@ class JoinWriter(ExpressionWriter):
         inside()
 
     def _left_loop(self, step: Step, pattern: str, iterable: str, inside: Callable[[], None]) -> None:
-        """The matching rows, or one of NULLs where there is none. What is not tested here is no iterator, and false when
-        it is empty."""
+        """The matching rows, or one of NULLs where there is none. What is not tested here is false when it is empty, as
+        no iterator is."""
         nulls = self.unit.constant((_nulls(step.relation),), "NULLS")
         conditions = list(step.match)
         if isinstance(step.relation, R.CallRows | R.UnnestRows) or (
