@@ -45,12 +45,14 @@ def write_statement(w: StatementWriter, node: R.Stmt) -> None:
         tell_command(w, node)
         if w.diagnoses is None:
             w.diagnoses = w.unit.warns = looks_at_completion(node)
+            if w.diagnoses:  # another routine may have been here before
+                w.line("s.diagnostics.forget(d)")
         handler, is_simple = w.writers[type(node)]
         if not is_simple and w.function.blocks > MOST_BLOCKS:
             _set_apart(w, node, handler)
         elif is_simple:
             if w.diagnoses and not isinstance(node, R.DiagnosticsStmt):
-                w.line("s.diagnostics.areas.pop(d, None)")
+                w.line("s.diagnostics.forget(d)")
             with protected(w, node):
                 handler(w, node)
                 if w.diagnoses and handles_warnings(w) and not isinstance(node, R.SignalStmt):

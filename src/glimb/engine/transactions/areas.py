@@ -21,9 +21,10 @@ class DiagnosticsAreas:
         self.ended = {"commit": 0, "rollback": 0}
         """How many transactions of the session have ended so."""
 
-    def clear(self) -> None:
-        """Another statement begins."""
-        self.areas, self.overfull = {}, set()
+    def forget(self, depth: int) -> None:
+        """Another statement begins at a depth."""
+        self.areas.pop(depth, None)
+        self.overfull.discard(depth)
 
     def warn(self, depth: int, sqlstate: str, message: str) -> None:
         """A warning, or no data: it is there for GET DIAGNOSTICS, and for a handler when the statement has ended."""
@@ -38,7 +39,6 @@ class DiagnosticsAreas:
         """Put a condition into an area, if there is room."""
         area = self.areas.setdefault(depth, [])
         if len(area) < self.room:
-            self.overfull.discard(depth)
             area.append(condition)
         else:
             self.overfull.add(depth)

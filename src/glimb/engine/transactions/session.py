@@ -105,8 +105,6 @@ class Session:
         self.asides.start_statement()
         if self.cursors.returning or self.cursors.more_results:
             self.cursors.start_statement()
-        if self.diagnostics.areas:
-            self.diagnostics.clear()
         self.events, self._entries, self.trace = [], [], []
         self._mark = len(self.log)
         self.stop = None

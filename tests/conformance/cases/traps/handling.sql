@@ -181,3 +181,25 @@ CREATE PROCEDURE told_of_text(OUT said VARCHAR(2000)) BEGIN
 END;
 CALL told_of_text(?);
 --> value said = 'RETURNED_SQLSTATE=42601; CLASS_ORIGIN=ISO 9075; SUBCLASS_ORIGIN=Glimb; MESSAGE_TEXT=found `SELEC` where a statement could stand (did you mean select?), line 1 column 1'
+--# case the conditions of one routine are not those of the next at the same depth
+CREATE TABLE two (x VARCHAR(2));
+INSERT INTO two VALUES ('ab'), (NULL);
+--> change two +2
+CREATE PROCEDURE leaves() BEGIN DECLARE s VARCHAR(9); DECLARE m CHAR(1);
+  SELECT MAX(CAST(x AS VARCHAR(1))) INTO s FROM two; GET DIAGNOSTICS m = MORE; CALL note(m);
+  SET s = 'a'; GET DIAGNOSTICS m = MORE; CALL note(m);
+  SELECT MAX(CAST(x AS VARCHAR(1))) INTO s FROM two;
+END;
+CREATE FUNCTION asks() RETURNS VARCHAR(9) BEGIN
+  DECLARE n INTEGER; DECLARE m CHAR(1);
+  GET DIAGNOSTICS n = NUMBER, m = MORE;
+  RETURN CAST(n AS VARCHAR(5)) || m;
+END;
+COMMIT;
+SET TRANSACTION DIAGNOSTICS SIZE 1;
+BEGIN CALL leaves(); CALL note(asks()); END;
+--> note 'Y'
+--> note 'N'
+--> note '0N'
+VALUES asks();
+--> value '0N'
