@@ -175,7 +175,8 @@ def check_walk(seed: int) -> None:
     for _ in range(rng.randint(2, 5)):
         move = rng.random()
         if move < 0.6 or not replay.length:
-            replay.at(rng.randint(0, replay.length))
+            rung = rng.randint(0, replay.length)
+            assert len(replay.at(rung).rungs) == rung
         elif move < 0.75:
             replay.change(rng.randint(1, replay.length), f"{statement(rng)};")
         elif move < 0.9:

@@ -125,7 +125,8 @@ class LadderDrawing:
     # -- one rung
 
     def _offset(self, session: str) -> int:
-        return self.lane * self._places[session]
+        """Where its lane begins; a session whose rungs have all been taken back has none."""
+        return self.lane * self._places.get(session, 0)
 
     def _width(self, session: str) -> int:
         return self.room - 3 if self.has_lanes else self.room - self._offset(session)
@@ -229,10 +230,10 @@ class LadderDrawing:
 
     def _taken(self, rung: Rung) -> Text:
         """A rung that was taken back."""
-        width = self.look.width - self.rail_width - NUMBER_WIDTH - self.lane * self._places.get(rung.session, 0)
+        offset = self._offset(rung.session)
+        width = self.look.width - self.rail_width - NUMBER_WIDTH - offset
         line = Text(" " * self.rail_width).append(f"{rung.number:>3}{P.BACK}  ")
-        line.append(" " * (self._offset(rung.session) if rung.session in self._places else 0))
-        line.append(cut(one_line(rung.text), max(8, width)))
+        line.append(" " * offset + cut(one_line(rung.text), max(8, width)))
         line.stylize(self.colours.faint)
         return line
 

@@ -103,7 +103,7 @@ def test_of_rounds(w: StatementWriter, condition: R.Expr) -> tuple[str, Point | 
     place = condition.place
     if not w.unit.is_counted or place is None or not w.unit.owns(place.source, place.span) or place.part:
         return "", None
-    if may_raise(condition) or any(h.kind == "continue" for b in w.protections for h in b.handlers):
+    if may_raise(condition):
         return "", None
     made = point(w.unit, CONDITION, place.span)
     made.possible[2] |= w.nullable(condition)
