@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import pytest
 
+from glimb.engine.codegen.builder import loaded
 from glimb.engine.engine import Engine, Limits
 from glimb.engine.outcomes.outcome import Outcome
+from glimb.engine.values.conditions import Condition
+from glimb.engine.values.origins import GeneratedCode
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 
@@ -98,3 +101,17 @@ def test_nested_handlers_are_written_once() -> None:
 def test_wrong_text_is_read_in_proportion() -> None:
     assert len(parse(Source("SELEC 1; " * 8_000)).problems) == 8_000
     assert parse(Source("$" * 10_000)).problems
+
+
+@pytest.mark.parametrize(
+    ("text", "fault"),
+    [
+        ("x = (", SyntaxError),
+        ("".join(f"{' ' * n}if 1:\n" for n in range(150)) + f"{' ' * 150}pass", Condition),
+        ("x = " + "(" * 300 + ")" * 300, Condition),
+    ],
+)
+def test_only_what_is_too_deep_is_too_complex(text: str, fault: type[Exception]) -> None:
+    """A fault of our own in what is written is not told as one of the user's."""
+    with pytest.raises(fault):
+        loaded(GeneratedCode("made", "", Source(""), text, [], {}), {})

@@ -203,3 +203,31 @@ BEGIN CALL leaves(); CALL note(asks()); END;
 --> note '0N'
 VALUES asks();
 --> value '0N'
+--# case each statement of a cursor that fails is taken by a handler, and the next one goes on
+CREATE TABLE zeros (n INTEGER);
+INSERT INTO zeros VALUES (0), (1);
+--> change zeros +2
+BEGIN
+  DECLARE s CHAR(5);
+  DECLARE v INTEGER;
+  DECLARE c CURSOR FOR SELECT 1 / n FROM zeros ORDER BY n;
+  DECLARE k CURSOR FOR SELECT n FROM zeros ORDER BY n;
+  DECLARE CONTINUE HANDLER FOR SQLEXCEPTION BEGIN GET DIAGNOSTICS CONDITION 1 s = RETURNED_SQLSTATE; CALL note(s); END;
+  FETCH k INTO v;
+  CLOSE k;
+  OPEN k;
+  OPEN k;
+  FETCH k INTO v;
+  CALL note(CAST(v AS VARCHAR(5)));
+  CLOSE k;
+  OPEN c;
+  FETCH c INTO v;
+  CALL note('end');
+END;
+--> note '24000'
+--> note '24000'
+--> note '24000'
+--> note '0'
+--> note '22012'
+--> note '24000'
+--> note 'end'
