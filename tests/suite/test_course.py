@@ -159,6 +159,23 @@ def test_statements_taken_out_can_be_run() -> None:
     assert not any(f" {name} = CAST(NULL" in line for line in lets for name in ("chosen", "hut", "night", "guest"))
 
 
+def test_what_is_taken_out_of_a_block_of_the_case(tmp_path: Path) -> None:
+    """Its variables are known, beside host variables of the same name, and in the schema of the session."""
+    (tmp_path / "glimb.toml").write_text('title = "made"\n')
+    (tmp_path / "a.sql").write_text(
+        "CREATE SCHEMA y; SET SCHEMA y; CREATE TABLE t (a INTEGER);\n--# let k = 5\n"
+        "BEGIN DECLARE k, n INTEGER DEFAULT 3; SET n = k + :k; DELETE FROM t WHERE a IN (n) OR a < :k; END;"
+    )
+    script = read_script(tmp_path / "a.sql")
+    bench = Workbench(replay(open_project(tmp_path), script, script.cases[0]))
+    bench.begin()
+    course = bench.sides.climber.climb(bench.replay.length)
+    assert [taken_out(course, at, bench.replay.engine) for at in range(2, len(course))] == [
+        "--# let k_2 = 3\nSELECT :k_2 + :k;",
+        "--# let n = 8\nDELETE FROM t WHERE a IN (:n) OR a < :k;",
+    ]
+
+
 OFFERED = [
     ("", "CREATE", True),
     ("SEL", "SELECT", True),

@@ -38,11 +38,12 @@ def taken_out(course: Course, at: int, engine: Engine) -> str:
     before, span, behind = _part(node, scene, line.span)
     text, pieces, lets, names = source.text, [], dict[str, str](), dict[str, str]()
     place = span.start
+    hosts = {n.name for n in walk(scene.body) if isinstance(n, tree.HostVariable)}
     for used, local in _variables(_bound(course, scene, engine), span):
         variable = line.step.values.get(local)
         if variable is None or used.start < place:
             continue
-        name = names.setdefault(local, _free(variable.name.rpartition(".")[2], names))
+        name = names.setdefault(local, _free(variable.name.rpartition(".")[2], {*hosts, *names.values()}))
         lets[name] = _literal(variable)
         pieces += [text[place : used.start], f":{name}"]
         place = used.end
@@ -96,8 +97,10 @@ def _bound(course: Course, scene: Scene, engine: Engine) -> Node | None:
             return frame.bound
     if not isinstance(scene.body, tree.Statement):
         return None
+    session, hosts = engine.session(course.rung.session), engine.shared.hosts
+    outside = Outside({name: host.type for name, host in hosts.items()})
     try:
-        return bind_alone(engine.catalog, scene.body, scene.source, "", Outside({})).statement
+        return bind_alone(engine.catalog, scene.body, scene.source, session.schema, outside).statement
     except ProblemError:
         return None
 
@@ -112,10 +115,9 @@ def _variables(bound: Node | None, span: Span) -> Iterator[tuple[Span, str]]:
     return iter(sorted(found.items(), key=lambda pair: pair[0].start))
 
 
-def _free(name: str, names: dict[str, str]) -> str:
+def _free(name: str, taken: set[str]) -> str:
     """A name that no other variable has."""
     plain = name.strip('"').replace(" ", "_") or "value"
-    taken = set(names.values())
     return next(n for n in (plain, *(f"{plain}_{k}" for k in range(2, 1000))) if n not in taken)
 
 
