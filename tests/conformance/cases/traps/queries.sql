@@ -160,3 +160,17 @@ WITH RECURSIVE r (n) AS (VALUES 1 UNION ALL SELECT n + 1 FROM r WHERE n < 3) SEA
 -->   1
 -->   2
 -->   3
+--# case FILTER of a window over the first column, in frames that move and in one for all
+CREATE TABLE flags (x BOOLEAN, n INTEGER);
+INSERT INTO flags VALUES (TRUE, 1), (FALSE, 2), (NULL, 3), (TRUE, 4);
+--> change flags +4
+SELECT n, COUNT(*) FILTER (WHERE x) OVER (ORDER BY n),
+  SUM(n) FILTER (WHERE x) OVER (ORDER BY n ROWS BETWEEN 1 PRECEDING AND CURRENT ROW),
+  COUNT(*) FILTER (WHERE x) OVER (),
+  MAX(n) FILTER (WHERE x) OVER (ORDER BY n ROWS BETWEEN CURRENT ROW AND 2 FOLLOWING EXCLUDE CURRENT ROW)
+FROM flags;
+--> rows in any order
+-->   1 | 1 | 1    | 2 | NULL
+-->   2 | 1 | 1    | 2 | 4
+-->   3 | 1 | NULL | 2 | 4
+-->   4 | 2 | 4    | 2 | NULL
