@@ -73,7 +73,7 @@ def test_told(
 ) -> None:
     monkeypatch.chdir(world)
     monkeypatch.setenv("COLUMNS", "100")
-    for source in (TESTS.parent / "demo", TESTS / "ridge"):
+    for source in (TESTS.parent / "demo", TESTS / "ridge", TESTS / "faulty"):
         shutil.rmtree(source.name, ignore_errors=True)
         shutil.copytree(source, source.name, ignore=shutil.ignore_patterns(".glimb"))
     command, *expected = LINES[number]

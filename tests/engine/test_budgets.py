@@ -115,3 +115,26 @@ def test_only_what_is_too_deep_is_too_complex(text: str, fault: type[Exception])
     """A fault of our own in what is written is not told as one of the user's."""
     with pytest.raises(fault):
         loaded(GeneratedCode("made", "", Source(""), text, [], {}), {})
+
+
+@pytest.mark.parametrize(
+    ("opening", "inside", "closing", "deepest"),
+    [
+        ("(", "1", ")", 57),
+        ("CASE WHEN TRUE THEN ", "1", " END", 57),
+        ("ABS(", "1", ")", 57),
+        ("ARRAY[", "1", "]", 57),
+        ("1 IN (", "1", ")", 57),
+        ("-(", "1", ")", 28),
+        ("NOT (", "TRUE", ")", 28),
+        ("(SELECT ", "1", ")", 28),
+        ("EXISTS (SELECT 1 WHERE ", "TRUE", ")", 28),
+    ],
+)
+def test_how_deep_expressions_may_be(opening: str, inside: str, closing: str, deepest: int) -> None:
+    """One level more is refused at its place, before it could break anything, and what follows is read."""
+    for depth in (deepest, deepest + 1, 3_000):
+        text = f"SELECT {opening * depth}{inside}{closing * depth}; SELECT 1"
+        read = parse(Source(text))
+        assert [p.sqlstate for p in read.problems] == ["54001"] * (depth > deepest)
+        assert len(read.statements) == 2 - (depth > deepest)

@@ -72,6 +72,8 @@ def run(given: argparse.Namespace) -> int:
     if given.format == "jsonl":
         for row in rows:
             say(json.dumps(dict(zip(heads, row, strict=True)), ensure_ascii=False))
+    elif not rows and not given.table:
+        say("there is no table: schema/*.sql makes them")
     else:
         for line in table_lines(heads, rows):
             say(line)

@@ -98,6 +98,10 @@ class Ran(NamedTuple):
     slipped: frozenset[int]
     """The columns whose expectations were not met."""
 
+    def is_met(self, column: int) -> bool:
+        """Whether an expectation of a column was met: of a row that could not be run none was."""
+        return self.verdict in ("met", "slipped") and column not in self.slipped
+
 
 def bare(cell: str) -> str:
     """A cell without the quotes of the file."""

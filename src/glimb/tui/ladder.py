@@ -245,10 +245,6 @@ class LadderScreen(LadderView):
 
     # -- keys
 
-    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
-        """While one types, letters are text: the foot tells the keys of the open rung."""
-        return not isinstance(self.focused, TextArea) or action == "app.command_palette"
-
     def action_enter(self) -> None:
         """Climb into the chosen rung; where nothing happened inside, show all its rows, or no longer."""
         rung = self.chosen

@@ -380,10 +380,6 @@ class RoutineScreen(RoutineEditing):
 
     # -- keys
 
-    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
-        """While one types, letters are text."""
-        return not isinstance(self.focused, TextArea) or action == "app.command_palette"
-
     async def action_out(self) -> None:
         if self.full:
             self.action_full()

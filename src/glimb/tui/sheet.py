@@ -267,8 +267,10 @@ class SheetView(Page):
             head.append(f"  {plural(len(self.table.rows), 'call')}", style=colours.quiet)
             verdicts = [ran.verdict for ran in self.ran.values()]
             head.append(f"  {MET} {verdicts.count('met')} met", style=colours.met)
-            slips = verdicts.count("slipped") + verdicts.count("broken")
+            slips, broken = verdicts.count("slipped"), verdicts.count("broken")
             head.append(f"  {SLIP} {slips} slipped", style=f"bold {colours.slip}" if slips else colours.quiet)
+            if broken:
+                head.append(f"  {VERDICT_SIGNS['broken']} {broken} broken", style=f"bold {colours.slip}")
         self.head.update(head)
 
     def _cell(self, row: int, column: int) -> Drawn:
@@ -280,9 +282,9 @@ class SheetView(Page):
         seen = ran.seen.get(column)
         if column in ran.slipped:
             return Drawn(f"{text} {SLIP} {seen}" if seen else f"{text} {SLIP}", f"bold {colours.slip}")
-        if text:
+        if text and ran.is_met(column):
             return Drawn(f"{text} {MET}", colours.met)
-        return Drawn(f"({seen})" if seen else "", colours.quiet)
+        return Drawn(f"({seen})" if seen and not text else text, colours.quiet)
 
     def _mark(self, row: int) -> Drawn:
         colours, ran = self.app.colours, self.ran.get(row)

@@ -20,11 +20,11 @@ from glimb.suite.evidence import Row as ProofRow
 from glimb.suite.script import Script
 from glimb.tui import facets
 from glimb.tui.asking import ChoiceScreen
-from glimb.tui.drawing import Row, case_line, one_line, plural, rows_of, script_line
+from glimb.tui.drawing import Row, case_line, one_line, plural, rows_of, script_line, verdict_style
 from glimb.tui.lines import Groups, Lines, around
 from glimb.tui.messages import CaseDone, CaseId, RunEnded
 from glimb.tui.page import DRAW, GOING, Key, Page, bindings
-from glimb.tui.palette import DIFFERS, MET, SLIP
+from glimb.tui.palette import DIFFERS, MET, SLIP, VERDICT_SIGNS
 from glimb.tui.pane import Pane
 from glimb.tui.proof import COLUMNS, HEADS, ProofGrid, standing
 from glimb.tui.text import Text
@@ -217,8 +217,12 @@ class SurveyView(Page):
         verdicts = Counter(row.verdict for row in self.rows)
         counts = {v: verdicts[v] for v in ("met", "slipped", "broken", "skipped")}
         head.append(f"{MET} {counts['met']} met  ", style=colours.met)
-        slips = counts["slipped"] + counts["broken"]
+        slips = counts["slipped"]
         head.append(f"{SLIP} {slips} slipped  ", style=f"bold {colours.slip}" if slips else colours.quiet)
+        for verdict in ("broken", "skipped"):
+            if counts[verdict]:
+                sign = VERDICT_SIGNS[verdict]
+                head.append(f"{sign} {counts[verdict]} {verdict}  ", style=verdict_style(verdict, colours))
         differing = sum(bool(row.differs) for row in self.rows)
         if differing:
             head.append(f"{DIFFERS} {differing} differ  ", style=f"bold {colours.warn}")

@@ -34,8 +34,8 @@ def _row(table: SheetTable, at: int, ran: Ran | None) -> list[Cell]:
         seen = ran.seen.get(column) if ran is not None else None
         if is_slipped and seen is not None:
             text += f"\nseen {seen}"
-        is_expected = table.is_expected(column)
-        ink = C.SLIP if is_slipped else C.MET if is_expected and text else C.INK
+        is_met = ran is not None and table.is_expected(column) and ran.is_met(column)
+        ink = C.SLIP if is_slipped else C.MET if is_met and text else C.INK
         cells.append(Cell(text, ink, is_slipped, fill=C.SLIP_PALE if is_slipped else ""))
     told = "; ".join(ran.told) if ran is not None and not ran.slipped else ""
     if told and cells:
