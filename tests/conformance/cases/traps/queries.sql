@@ -174,3 +174,39 @@ FROM flags;
 -->   2 | 1 | 1    | 2 | 4
 -->   3 | 1 | NULL | 2 | 4
 -->   4 | 2 | 4    | 2 | NULL
+--# case averages of numbers with digits behind the point, in frames that move
+CREATE TABLE w (n INTEGER, d DECIMAL(6,2), f DOUBLE PRECISION);
+INSERT INTO w VALUES (1, 1.25, 1.5), (2, 2.50, 2), (3, NULL, NULL), (4, 4.01, 4);
+--> change w +4
+SELECT n,
+  AVG(d) OVER (ORDER BY n ROWS BETWEEN 1 PRECEDING AND CURRENT ROW),
+  AVG(d) OVER (ORDER BY n ROWS BETWEEN CURRENT ROW AND 2 FOLLOWING EXCLUDE CURRENT ROW),
+  AVG(n) OVER (ORDER BY n ROWS BETWEEN 1 PRECEDING AND 1 FOLLOWING EXCLUDE TIES),
+  AVG(f) OVER (ORDER BY n ROWS BETWEEN 1 PRECEDING AND CURRENT ROW)
+FROM w ORDER BY n;
+--> rows
+-->   1 | 1.25  | 2.50 | 1.5 | 1.5
+-->   2 | 1.875 | 4.01 | 2   | 1.75
+-->   3 | 2.50  | 4.01 | 3   | 2
+-->   4 | 4.01  | NULL | 3.5 | 4
+--# case OR of two unique columns, where one side finds rows, the other, both and neither
+CREATE TABLE l (p INTEGER, q INTEGER);
+CREATE TABLE r (x INTEGER UNIQUE, y INTEGER UNIQUE, z INTEGER);
+INSERT INTO l VALUES (1, 2), (3, NULL), (NULL, 4), (5, 5), (NULL, NULL), (7, 8), (6, 6);
+--> change l +7
+INSERT INTO r VALUES (1, 9, 1), (2, 2, 2), (3, 10, 3), (11, 4, 4), (5, 5, 5), (12, 8, 8);
+--> change r +6
+SELECT p, q, z FROM l JOIN r ON x = p OR y = q;
+--> rows in any order
+-->   1    | 2    | 1
+-->   1    | 2    | 2
+-->   3    | NULL | 3
+-->   NULL | 4    | 4
+-->   5    | 5    | 5
+-->   7    | 8    | 8
+SELECT p, q, z FROM l LEFT JOIN r ON x = p OR y = q WHERE p IS NULL OR p > 5;
+--> rows in any order
+-->   NULL | 4    | 4
+-->   NULL | NULL | NULL
+-->   7    | 8    | 8
+-->   6    | 6    | NULL

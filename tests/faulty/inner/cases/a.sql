@@ -1,0 +1,3 @@
+--# case of the inner project
+VALUES 1;
+--> value 1
