@@ -180,7 +180,9 @@ def check_walk(seed: int) -> None:
         elif move < 0.75:
             replay.change(rng.randint(1, replay.length), f"{statement(rng)};")
         elif move < 0.9:
-            gone = replay.back(rng.randint(1, 3))
+            here, rungs = replay.position, rng.randint(1, 3)
+            gone = replay.back(rungs)
+            assert replay.position == max(0, here - rungs)
             if rng.random() < 0.5:
                 replay.bring(gone)
         else:

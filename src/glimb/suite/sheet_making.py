@@ -5,7 +5,6 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Iterable
-from itertools import islice
 
 from glimb.engine.catalog.objects import Routine
 from glimb.engine.engine import Engine
@@ -56,8 +55,11 @@ def query_rows(engine: Engine, routine: Routine, query: str) -> list[tuple[str, 
         if len(names) > len(wanted):
             raise ProblemError(Problem("42601", f"{len(names)} columns for {len(wanted)} parameters"))
         names = wanted[: len(names)]
+    if len(outcome.rows or ()) > MOST_FROM_QUERY:
+        told = f"the query has {len(outcome.rows or ()):,} rows, a sheet at most {MOST_FROM_QUERY:,}"
+        raise ProblemError(Problem("54001", told, hint=f"FETCH FIRST {MOST_FROM_QUERY} ROWS ONLY"))
     rows = []
-    for row in islice(outcome.rows or (), MOST_FROM_QUERY):
+    for row in outcome.rows or ():
         texts = {name: literal_of(value, c.type) for name, c, value in zip(names, columns, row, strict=True)}
         rows.append(tuple(texts.get(name, "") for name in wanted))
     return rows
