@@ -10,3 +10,7 @@ VALUES twice(3);
 VALUES name_of(2);
 --> value 'some'
 
+
+--# case what was meant to expect stands behind its statement
+VALUES 'a'; --> value 'b'
+VALUES 'it''s', ''; --> value 'b'

@@ -93,7 +93,7 @@ def width_bucket(value: float, low: float, high: float, count: float) -> int:
 
     above, width = Fraction(value) - Fraction(low), Fraction(high) - Fraction(low)
     position = above * buckets / width
-    return 0 if position < 0 else buckets + 1 if position >= buckets else int(position) + 1
+    return 0 if position < 0 else min(int(position), buckets) + 1
 
 
 def safe_float(function: Callable[..., float], *arguments: float) -> float:

@@ -210,3 +210,64 @@ SELECT p, q, z FROM l LEFT JOIN r ON x = p OR y = q WHERE p IS NULL OR p > 5;
 -->   NULL | NULL | NULL
 -->   7    | 8    | 8
 -->   6    | 6    | NULL
+--# case NTILE with one bucket, with as many as rows and more, with none
+CREATE TABLE tile (n INTEGER);
+INSERT INTO tile VALUES (1), (2), (3);
+--> change tile +3
+SELECT n, NTILE(1) OVER (ORDER BY n), NTILE(2) OVER (ORDER BY n), NTILE(3) OVER (ORDER BY n), NTILE(5) OVER (ORDER BY n), NTILE(CAST(NULL AS INTEGER)) OVER (ORDER BY n) FROM tile ORDER BY n;
+--> rows
+-->   1 | 1 | 1 | 1 | 1 | NULL
+-->   2 | 1 | 1 | 2 | 2 | NULL
+-->   3 | 1 | 2 | 3 | 3 | NULL
+SELECT NTILE(0) OVER (ORDER BY n) FROM tile;
+--> fails 22014
+SELECT PERCENTILE_CONT(1) WITHIN GROUP (ORDER BY n), PERCENTILE_CONT(0) WITHIN GROUP (ORDER BY n), PERCENTILE_DISC(1.0) WITHIN GROUP (ORDER BY n) FROM tile;
+--> rows
+-->   3 | 1 | 3
+SELECT PERCENTILE_CONT(1.01) WITHIN GROUP (ORDER BY n) FROM tile;
+--> fails 42804
+SELECT PERCENTILE_DISC(2) WITHIN GROUP (ORDER BY n) FROM tile;
+--> fails 42804
+SELECT PERCENTILE_CONT(-0.01) WITHIN GROUP (ORDER BY n) FROM tile;
+--> fails 42804
+VALUES (WIDTH_BUCKET(0, 0, 5, 5), WIDTH_BUCKET(4.99, 0, 5, 5), WIDTH_BUCKET(5, 0, 5, 5), WIDTH_BUCKET(-0.01, 0, 5, 5), WIDTH_BUCKET(100, 0, 5, 5), WIDTH_BUCKET(5, 5, 0, 5), WIDTH_BUCKET(0, 5, 0, 5), WIDTH_BUCKET(1, 0, 5, 1));
+--> rows
+-->   1 | 5 | 6 | 0 | 6 | 1 | 6 | 1
+--# case one of several routines of a name is changed, the others stay
+CREATE FUNCTION ov(n INTEGER) RETURNS INTEGER RETURN COALESCE(n, -1);
+CREATE FUNCTION ov(s VARCHAR(5)) RETURNS VARCHAR(5) RETURN COALESCE(s, 'none');
+ALTER FUNCTION ov(INTEGER) RETURNS NULL ON NULL INPUT;
+VALUES (ov(1), ov('a'), ov(CAST(NULL AS INTEGER)), ov(CAST(NULL AS VARCHAR(5))));
+--> rows
+-->   1 | 'a' | NULL | 'none'
+--# case the domain of a column is told
+CREATE DOMAIN pct AS INTEGER CHECK (VALUE BETWEEN 0 AND 100);
+CREATE TABLE dom (a pct, b INTEGER);
+SELECT column_name, domain_name FROM information_schema.columns WHERE table_name = 'DOM' OR table_name = 'dom' ORDER BY 1;
+--> rows
+-->   'a' | 'pct'
+-->   'b' | NULL
+--# case SEARCH by a column with NULL: it comes last among its siblings
+CREATE TABLE node (id INTEGER, up INTEGER, k INTEGER);
+INSERT INTO node VALUES (1, NULL, 1), (2, 1, NULL), (3, 1, 2), (4, 1, 1), (5, 2, 7), (6, 2, NULL), (7, 3, 9);
+--> change node +7
+WITH RECURSIVE r (id, k) AS (SELECT id, k FROM node WHERE up IS NULL UNION ALL SELECT n.id, n.k FROM r JOIN node n ON n.up = r.id)
+  SEARCH DEPTH FIRST BY k SET seq SELECT id FROM r ORDER BY seq;
+--> rows
+-->   1
+-->   4
+-->   3
+-->   7
+-->   2
+-->   5
+-->   6
+WITH RECURSIVE r (id, k) AS (SELECT id, k FROM node WHERE up IS NULL UNION ALL SELECT n.id, n.k FROM r JOIN node n ON n.up = r.id)
+  SEARCH BREADTH FIRST BY k SET seq SELECT id FROM r ORDER BY seq;
+--> rows
+-->   1
+-->   4
+-->   3
+-->   2
+-->   5
+-->   7
+-->   6

@@ -197,3 +197,9 @@ WITH seen (a) AS (VALUES 7, 8) SELECT a FROM seen FOR UPDATE;
 --> fails 42704
 SELECT a FROM seen FOR UPDATE;
 --> no rows
+--# case a descriptor without a name, and one that is there
+ALLOCATE DESCRIPTOR '';
+--> fails 33000 like '%needs a name%'
+ALLOCATE DESCRIPTOR 'd';
+ALLOCATE DESCRIPTOR 'd';
+--> fails 33000 like '%d is there already%'
