@@ -36,12 +36,14 @@ CASE_RULES = {
     "drop-under-users": "drop what uses it before, or expect what becomes of it",
     "triggers-off": 'say fixture_triggers = "off" or "on" in glimb.toml',
     "open-transaction": "end it with COMMIT or ROLLBACK, or expect that it is open",
+    "hardly-meant": "an arranging or expecting line stands alone, and says a thing once",
 }
 """Findings in cases, with what may be done."""
 CASE_WORDS = {
     "drop-under-users": "DROP, in a case, of something that routines, views or triggers of the project use.",
     "triggers-off": "Rows of a CSV file for whose table there are triggers: they do not fire, and nobody said so.",
     "open-transaction": "A case that begins a transaction, does not end it and does not expect that it is open.",
+    "hardly-meant": "A comment that looks like an expecting or arranging line, a title or a fixture that is said twice.",
 }
 BINDABLE = tree.QueryStatement | tree.Insert | tree.Update | tree.Delete | tree.Merge | tree.Call
 DEFINING = (
@@ -95,6 +97,7 @@ def check(project: Project, scripts: Iterable[Path]) -> list[Told]:
     for path in scripts:
         script = read_any(path)
         problems += [*script.problems, *(p for case in script.cases for p in case.problems)]
+        findings += (_hardly_meant(script, problem) for problem in script.warnings)
         if engine is not None:
             for case in script.cases:
                 problems += _unfit(engine, script, case, fit)
@@ -152,6 +155,11 @@ def _told(source: Source | None, span: Span, code: str, severity: str, message: 
 
 def _statements(case: Case) -> list[StatementStep]:
     return [step for step in (*case.setup, *case.steps) if isinstance(step, StatementStep)]
+
+
+def _hardly_meant(script: Script, problem: Problem) -> Finding:
+    code = "hardly-meant"
+    return Finding(code, script.source, problem.span, problem.message, problem.hint or CASE_RULES[code])
 
 
 def _without_triggers(engine: Engine, project: Project, fixture: str) -> Iterator[Finding]:
