@@ -13,6 +13,7 @@ import pytest
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 from glimb.suite.completing import Words, offers, words_of
+from glimb.suite.declared import compared
 from glimb.suite.project import open_project
 from glimb.suite.replay import replay
 from glimb.suite.script import read_script
@@ -47,3 +48,19 @@ def test_offers(number: int, words: Words, update: bool) -> None:
         TABLE.write_text("\n".join(lines) + "\n")
         return
     assert [digest] == expected, told
+
+
+@pytest.mark.parametrize(
+    ("text", "columns"),
+    [
+        ("SELECT 1 FROM t WHERE n = a", ["a"]),
+        ("SELECT 1 FROM t WHERE t.a = n", ["a"]),
+        ("SELECT 1 FROM s.t WHERE n = s.t.a AND b = n", ["a", "b"]),
+        ('SELECT 1 FROM t WHERE n = t."A b" OR n = 3 OR n = (a)', ["A b"]),
+        ("SET n = t.", ["t"]),
+        ("SET n =", []),
+        ("SET a = b", []),
+    ],
+)
+def test_columns_that_a_parameter_is_compared_with(text: str, columns: list[str]) -> None:
+    assert list(compared(text, "n")) == columns

@@ -94,8 +94,8 @@ def build_table(d: Definition, node: tree.CreateTable, texts: Texts) -> Table:
     table = Table(node.name[-1], columns)
     constraints = [k for c in node.columns for k in c.constraints] + list(node.constraints)
     constraints += [k for c in node.columns for k in _domain_checks(d, c, constraints)]
-    order = {"not null": 0, "primary": 0, "unique": 0, "check": 1, "foreign": 2}
-    named = [add_constraint(d, table, k, texts) for k in sorted(constraints, key=lambda k: (order[k.kind], not k.name))]
+    constraints.sort(key=lambda k: (k.kind == "foreign", not k.name))  # which may refer to a key of the table
+    named = [add_constraint(d, table, k, texts) for k in constraints]
     if table.has_generated:
         _check_generated(d, table)
     bare = tuple(replace(c, constraints=(), not_null=i.not_null) for c, i in zip(node.columns, columns, strict=True))
