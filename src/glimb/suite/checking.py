@@ -43,7 +43,7 @@ CASE_WORDS = {
     "drop-under-users": "DROP, in a case, of something that routines, views or triggers of the project use.",
     "triggers-off": "Rows of a CSV file for whose table there are triggers: they do not fire, and nobody said so.",
     "open-transaction": "A case that begins a transaction, does not end it and does not expect that it is open.",
-    "hardly-meant": "A comment that looks like an expecting or arranging line, a title or a fixture that is said twice.",
+    "hardly-meant": "A comment that looks like an expecting or arranging line; a title or fixture that is said twice.",
 }
 BINDABLE = tree.QueryStatement | tree.Insert | tree.Update | tree.Delete | tree.Merge | tree.Call
 DEFINING = (

@@ -5,7 +5,8 @@ In: names, an engine for what must fit a schema. Out: texts; nothing is written 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from itertools import chain, count
 from typing import NamedTuple
 
 from glimb.engine import resolved as R
@@ -19,6 +20,7 @@ from glimb.lang.node import Node, walk
 from glimb.lang.parser import parse
 from glimb.lang.problem import Problem, ProblemError
 from glimb.lang.source import Source, Span
+from glimb.suite.expectations.line import name_text
 from glimb.suite.tables import written_field
 
 KINDS = ("scalar", "table", "table-body", "procedure")
@@ -97,13 +99,19 @@ def wrapped(engine: Engine, name: str, text: str) -> str:
     assert isinstance(bound, R.QueryStmt)
     parameters = list(_parameters(bound, statements[0]))
     heads = ", ".join(f"{p.name} {p.type} DEFAULT NULL" for p in parameters)
-    columns = ", ".join(f"{_column(c.name, n)} {c.type}" for n, c in enumerate(bound.query.columns, 1))
+    columns = ", ".join(f"{name_text(name)} {c.type}" for name, c in _named_apart(bound.query.columns))
     body = "\n".join(f"  {line}" for line in _with_parameters(text, parameters).split("\n"))
     return f"CREATE FUNCTION {name} ({heads})\nRETURNS TABLE ({columns})\nREADS SQL DATA\nRETURN TABLE (\n{body}\n);\n"
 
 
-def _column(name: str, number: int) -> str:
-    return name or f"column_{number}"
+def _named_apart(columns: Iterable[R.Output]) -> Iterator[tuple[str, R.Output]]:
+    """Columns with names of which no two are the same."""
+    taken = set[str]()
+    for column in columns:
+        names = chain((column.name,), (f"{column.name}_{n}" for n in count(2)))
+        name = next(name for name in names if name not in taken)
+        taken.add(name)
+        yield name, column
 
 
 def _parameters(bound: R.QueryStmt, statement: tree.Statement) -> Iterator[Parameter]:
