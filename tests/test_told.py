@@ -29,6 +29,7 @@ LINES = [tuple(line.split("\t")) for line in TOLD.read_text().splitlines()]
 def world(tmp_path_factory: pytest.TempPathFactory) -> Path:
     folder = tmp_path_factory.mktemp("told")
     conformance.lay_out(folder / "rules")
+    shutil.copytree(TESTS / "conformance" / "cases" / "traps", folder / "traps")
     for name in ("schema", "routines"):
         (folder / "findings" / name).mkdir(parents=True)
         shutil.copy(TESTS / "suite" / "findings" / f"{name}.sql", folder / "findings" / name)
@@ -42,7 +43,7 @@ def files() -> dict[str, bytes]:
     found = (
         path
         for top in sorted(Path().iterdir())
-        if top.name not in ("rules", "random")
+        if top.name not in ("rules", "random", "traps")
         for path in (top, *sorted(top.rglob("*")))
     )
     return {str(path): path.read_bytes() for path in found if path.is_file()}
