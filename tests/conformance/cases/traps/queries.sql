@@ -271,3 +271,13 @@ WITH RECURSIVE r (id, k) AS (SELECT id, k FROM node WHERE up IS NULL UNION ALL S
 -->   5
 -->   7
 -->   6
+--# case the plan of joins on both sides of UNION, in WITH and in subqueries
+CREATE TABLE pa (a INTEGER PRIMARY KEY, b INTEGER);
+CREATE TABLE pb (a INTEGER REFERENCES pa, c INTEGER);
+INSERT INTO pa VALUES (1, 2), (2, 3);
+--> change pa +2
+INSERT INTO pb VALUES (1, 5), (2, 6), (2, 7);
+--> change pb +3
+EXPLAIN SELECT b FROM pa JOIN pb ON pa.a = pb.a UNION SELECT c FROM pb JOIN pa ON pa.a = pb.a EXCEPT SELECT b FROM pa;
+EXPLAIN WITH w AS (SELECT a FROM pa WHERE b > 1) SELECT * FROM w LEFT JOIN pb ON pb.a = w.a WHERE EXISTS (SELECT * FROM pa JOIN pb ON pa.a = pb.a WHERE pb.c = w.a) ORDER BY 1;
+EXPLAIN DELETE FROM pb WHERE a IN (SELECT a FROM pa WHERE b = 3);
