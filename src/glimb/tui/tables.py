@@ -490,11 +490,10 @@ class TablesScreen(TablesView):
     def _write(self, path: Path, note: TableNote, row: tuple[Any, ...], column: str, text: str | None) -> None:
         if text is None:
             return
-        fixture = self.fixture
 
         def change(desk: Desk) -> tuple[str, str]:
             before = read_text(path).text
-            return before, core.changed_cell(desk.engine(fixture), path, note, row, column, text)
+            return before, core.changed_cell(desk.engine(""), path, note, row, column, text)
 
         def write(found: tuple[str, str]) -> None:
             self.sight = self.sight._replace(row=self.cells.row or 0, column=self.cells.column)
