@@ -1,0 +1,104 @@
+"""Every operation with every pair of values at the edges of the types: its type and value, or why there is none.
+
+Each line of `operations.tsv` has an operation and a digest of all that comes out. A change is noticed, looked at (all
+results are told), and taken with `--update`.
+"""
+
+from __future__ import annotations
+
+from hashlib import sha256
+from itertools import product
+from pathlib import Path
+
+import pytest
+
+from glimb.engine.engine import Engine
+from glimb.engine.values.conversion import literal_of
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
+
+TOLD = Path(__file__).parent / "operations.tsv"
+VALUES = [
+    "NULL",
+    "CAST(NULL AS INTEGER)",
+    "0",
+    "-7",
+    "32767",
+    "9223372036854775807",
+    "12.50",
+    "-0.05",
+    "1.5E0",
+    "-2E300",
+    "''",
+    "'12'",
+    "'b_%'",
+    "CAST('ab ' AS CHAR(4))",
+    "CAST('2031-07-14' AS VARCHAR(20))",
+    "X'00FF'",
+    "TRUE",
+    "CAST(NULL AS BOOLEAN)",
+    "DATE '2032-02-29'",
+    "TIME '23:59:59.5'",
+    "TIMESTAMP '2031-12-31 23:00:00'",
+    "TIMESTAMP '2031-12-31 23:00:00.123456'",
+    "INTERVAL '1-03' YEAR TO MONTH",
+    "INTERVAL '-2 03:00:00.5' DAY TO SECOND(1)",
+    "ARRAY[1, NULL, 3]",
+    "ROW(1, 'a')",
+]
+FEW = [v for v in VALUES if v not in ("9223372036854775807", "'12'", "CAST(NULL AS BOOLEAN)", "32767", "-2E300")]
+TYPES = (
+    "SMALLINT/BIGINT/DECIMAL(4,1)/REAL/DOUBLE PRECISION/CHAR(3)/VARCHAR(2)/VARCHAR(30)/CLOB/VARBINARY(2)/BOOLEAN/DATE/TIME/"
+    "TIME(1)/TIMESTAMP/TIMESTAMP(3)/INTERVAL YEAR/INTERVAL MONTH/INTERVAL DAY TO SECOND/INTERVAL HOUR/INTEGER ARRAY"
+).split("/")
+ONE = [
+    *(f"CAST({{0}} AS {type_})" for type_ in TYPES),
+    *(f"EXTRACT({f} FROM {{0}})" for f in "YEAR MONTH DAY HOUR MINUTE SECOND".split()),
+    *(f"{{0}} IS {word}" for word in ("NULL", "NOT NULL", "TRUE", "NOT FALSE", "UNKNOWN")),
+    *(f"TRIM({word} FROM {{0}})" for word in ("LEADING", "TRAILING '0'", "BOTH ''")),
+    *("-{0}/+{0}/NOT {0}/{0}[1]/CARDINALITY({0})/ABS({0})/SQRT({0})/LN({0})/EXP({0})/FLOOR({0})/CEILING({0})/SIGN({0})".split("/")),
+    *("UPPER({0})/LOWER({0})/CHAR_LENGTH({0})/OCTET_LENGTH({0})/SIN({0})/LOG10({0})/ATAN({0})/RADIANS({0})".split("/")),
+    *("(SELECT SUM(x) FROM (VALUES ({0}), ({0})) AS t (x))/(SELECT AVG(x) FROM (VALUES ({0}), ({0})) AS t (x))".split("/")),
+    *("(SELECT MAX(x) FROM (VALUES ({0}), ({0})) AS t (x))/(SELECT COUNT(x) FROM (VALUES ({0}), ({0})) AS t (x))".split("/")),
+    *("(SELECT STDDEV_POP(x) FROM (VALUES ({0})) AS t (x))/(SELECT EVERY(x) FROM (VALUES ({0})) AS t (x))".split("/")),
+]  # fmt: skip
+TWO = [
+    *(f"{{0}} {sign} {{1}}" for sign in ("+", "-", "*", "/", "||", "=", "<", ">=", "<>", "AND", "OR", "LIKE")),
+    *("({0}, {1}) OVERLAPS ({1}, {0})/{0} IS DISTINCT FROM {1}/{0} IN ({1}, NULL)/{0} BETWEEN {1} AND {1}/{0} = ANY (VALUES ({1}), (NULL))".split("/")),
+    *("NULLIF({0}, {1})/COALESCE({0}, {1})/GREATEST({0}, {1})/CASE WHEN TRUE THEN {0} ELSE {1} END".split("/")),
+    *("MOD({0}, {1})/POWER({0}, {1})/POSITION({0} IN {1})/SUBSTRING({0} FROM {1})/SUBSTRING('abcd' FROM {0} FOR {1})".split("/")),
+    *("ROUND({0}, {1})/TRUNCATE({0}, {1})/LEFT({0}, {1})/REPLACE({0}, {1}, 'x')/OVERLAY({0} PLACING 'zz' FROM {1})".split("/")),
+    *("SELECT {0} UNION SELECT {1}/SELECT {0} INTERSECT SELECT {1}/({0} - {1}) DAY TO HOUR/LOG({0}, {1})".split("/")),
+]  # fmt: skip
+
+
+def told(engine: Engine, expression: str) -> str:
+    """The types and values of an expression, or the condition and its message."""
+    source = Source(expression if expression.startswith("SELECT") else f"VALUES ({expression})")
+    read = parse(source)
+    if read.problems:
+        return f"{read.problems[0].sqlstate} {read.problems[0].message}"
+    outcome = engine.execute(engine.session("main"), read.statements[0], source)[0]
+    if outcome.failure is not None:
+        return f"{outcome.failure.sqlstate} {outcome.failure.message}"
+    columns, rows = outcome.columns or (), outcome.rows or ()
+    cells = (literal_of(value, c.type) for row in sorted(rows, key=repr) for value, c in zip(row, columns, strict=True))
+    return f"{', '.join(str(c.type) for c in columns)}: {', '.join(cells)}"
+
+
+OPERATIONS = [*ONE, *TWO]
+
+
+@pytest.mark.parametrize("number", range(len(OPERATIONS)), ids=OPERATIONS.__getitem__)
+def test_operation(number: int, update: bool) -> None:
+    operation, engine = OPERATIONS[number], Engine()
+    pairs = product(FEW, FEW) if "{1}" in operation else ((value, "") for value in VALUES)
+    expressions = [operation.format(*pair) for pair in pairs]
+    text = "\n".join(f"{e}   {told(engine, e)}" for e in expressions)
+    digest = sha256(text.encode()).hexdigest()[:10]
+    lines = dict(line.split("\t") for line in TOLD.read_text().splitlines()) if TOLD.exists() else {}
+    if update:
+        lines = {one: lines.get(one, "") for one in OPERATIONS} | {operation: digest}
+        TOLD.write_text("".join(f"{one}\t{kept}\n" for one, kept in lines.items()))
+        return
+    assert lines.get(operation) == digest, text
