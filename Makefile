@@ -87,7 +87,8 @@ cross: $(VENV)/.installed-test  ## random statements here and in the database se
 	cd tests && ../$(BIN)/python -m against $(or $(COUNT),20000) $(or $(SEED),1)
 
 update-golden: $(VENV)/.installed-test  ## write the expected files anew; look at the difference before committing
-	$(BIN)/python -m pytest --update tests/engine/test_golden.py tests/suite/test_scripts.py tests/tui/test_drawing.py tests/tui/test_walk.py tests/test_told.py
+	$(BIN)/python -m pytest --update tests/engine/test_golden.py tests/suite/test_scripts.py tests/tui/test_drawing.py tests/tui/test_walk.py tests/test_told.py \
+	  tests/test_grafts.py tests/engine/test_operations.py tests/lang/test_slips.py tests/suite/test_completing.py
 
 docs: $(VENV)/.installed-test  ## make the pages and pictures anew that are made from the code
 	$(BIN)/python -m tools.sqlstates
