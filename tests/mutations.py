@@ -162,7 +162,8 @@ def statements(count: int, seed: int) -> Found:
         path, original = chance.choice(originals)
         script = read_script(project_of(path) / "cases" / path.name, original)
         case = chance.choice(script.cases)
-        engine = runner.world(runner.project(script.path), case.fixture)
+        project = runner.project(script.path)
+        engine = runner.world(project, case.fixture or project.settings.default_fixture)
         engine.reset()
         steps = [s for s in case.steps if isinstance(s, StatementStep)]
         stop = chance.randrange(len(steps)) if steps else 0

@@ -61,7 +61,8 @@ def grafts(feature: Feature, case: Case) -> Iterator[str]:
     steps = [step for step in case.steps if isinstance(step, StatementStep)]
     whole = "".join(source.text[s.span.start : s.span.end] for s in steps)
     chance, parts = random.Random(whole), parts_of(whole)
-    engine = runner().world(limited(CONFORMANCE), case.fixture)
+    project = limited(CONFORMANCE)
+    engine = runner().world(project, case.fixture or project.settings.default_fixture)
     engine.reset()
     stop = chance.randrange(len(steps))
     for step in steps[:stop]:
