@@ -82,3 +82,9 @@ CALL give_out(7, DATE '2030-04-01', 12, ?, ?);
 --> never at given
 --> handled 42704
 --> handled like '%x%' in fare
+
+--# case more notes than are told
+BEGIN DECLARE i INTEGER DEFAULT 0; WHILE i < 7 DO SET i = i + 1; CALL note('n' || CAST(i AS VARCHAR(3))); END WHILE; END;
+--> no notes
+BEGIN CALL note('a'); CALL note('b'); CALL note('c'); CALL note('d'); CALL note('e'); END;
+--> no notes

@@ -42,7 +42,6 @@ class Cursor:
         self.is_open = False
         self.rows: list[Any] = []
         self.again: Callable[[], list[Any]] | None = None
-        self.below, self.above = 0, 1
         self.statement = ""
         """Of one that ALLOCATE has made: the name of its statement."""
 
