@@ -132,7 +132,7 @@ class Reach:
 
     def _in_order(self, tests: set[str]) -> list[str]:
         """Each file of tests has as much time as any other, and gives first what is quick and reaches little."""
-        spent, order = Counter[str](), list[tuple[float, str]]()
+        spent, order = defaultdict[str, float](float), list[tuple[float, str]]()
         for test in sorted(tests & self.seconds.keys(), key=lambda t: (self.seconds[t] * self._breadth[t], t)):
             file = test.partition("::")[0]
             spent[file] += self.seconds[test] / (3 if file in DIGESTS else 1)

@@ -231,3 +231,17 @@ END;
 --> note '22012'
 --> note '24000'
 --> note 'end'
+--# case the second handler of a block around is not taken for the first of the block within
+BEGIN
+  DECLARE EXIT HANDLER FOR SQLSTATE '45001' CALL note('outer, first');
+  DECLARE EXIT HANDLER FOR SQLSTATE '45002' CALL note('outer, second');
+  BEGIN
+    DECLARE CONTINUE HANDLER FOR SQLSTATE '45003' CALL note('inner');
+    SIGNAL SQLSTATE '45003';
+    SIGNAL SQLSTATE '45002';
+    CALL note('not here');
+  END;
+END;
+--> note 'inner'
+--> note 'outer, second'
+--> no other notes
