@@ -90,6 +90,7 @@ def told(engine: Engine, expression: str) -> str:
 
 
 OPERATIONS = [*ONE, *TWO]
+KNOWN = {*TYPES, "INTEGER", "DECIMAL(8,6)", "INTERVAL YEAR TO MONTH", "INTEGER ARRAY[3]", "TIME(6)", "TIMESTAMP(6)"}
 
 
 @pytest.mark.parametrize("number", range(len(OPERATIONS)), ids=OPERATIONS.__getitem__)
@@ -97,7 +98,12 @@ def test_operation(number: int, update: bool) -> None:
     operation, engine = OPERATIONS[number], Engine()
     pairs = product(FEW, FEW) if "{1}" in operation else ((value, "") for value in VALUES)
     expressions = [operation.format(*pair) for pair in pairs]
-    text = "\n".join(f"{e}   {told(engine, e)}" for e in expressions)
+    results = {expression: told(engine, expression) for expression in expressions}
+    for result in set(results.values()):
+        type_, _, literal = result.partition(": ")
+        if type_ in KNOWN and literal:  # what is told of a value is read as that value again
+            assert told(engine, f"CAST({literal} AS {type_})") == result
+    text = "\n".join(f"{expression}   {result}" for expression, result in results.items())
     digest = sha256(text.encode()).hexdigest()[:10]
     lines = dict(line.split("\t") for line in TOLD.read_text().splitlines()) if TOLD.exists() else {}
     if update:
