@@ -101,7 +101,9 @@ def test_operation(number: int, update: bool) -> None:
     results = {expression: told(engine, expression) for expression in expressions}
     for result in set(results.values()):
         type_, _, literal = result.partition(": ")
-        if type_ in KNOWN and literal:  # what is told of a value is read as that value again
+        if (
+            type_ in KNOWN and literal and "SELECT {" not in operation
+        ):  # what is told of a value is read as that value again
             assert told(engine, f"CAST({literal} AS {type_})") == result
     text = "\n".join(f"{expression}   {result}" for expression, result in results.items())
     digest = sha256(text.encode()).hexdigest()[:10]
