@@ -14,6 +14,7 @@ import pytest
 
 from glimb.engine.engine import Engine
 from glimb.engine.values.conversion import literal_of
+from glimb.engine.values.signatures import AGGREGATES
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 
@@ -89,15 +90,60 @@ def told(engine: Engine, expression: str) -> str:
     return f"{', '.join(str(c.type) for c in columns)}: {', '.join(cells)}"
 
 
-OPERATIONS = [*ONE, *TWO]
+ROWS = """
+CREATE TABLE w (p INTEGER, k INTEGER, i INTEGER, d DECIMAL(6,2), f DOUBLE PRECISION, s VARCHAR(3), b BOOLEAN, t DATE, v INTERVAL DAY TO SECOND);
+INSERT INTO w VALUES
+(1, 1, 5, 1.25, 0.5E0, 'b', TRUE, DATE '2031-07-14', INTERVAL '1 02:00:00' DAY TO SECOND), (1, 2, NULL, NULL, NULL, NULL, NULL, NULL, NULL),
+(1, 2, -3, 4.00, 2E0, 'a', FALSE, DATE '2031-07-01', INTERVAL '-0 00:30:00' DAY TO SECOND), (1, 4, 5, 0.01, -1E0, '', TRUE, DATE '2031-07-14', INTERVAL '0' SECOND),
+(1, NULL, 0, -2.50, 1E0, 'c', FALSE, DATE '2030-01-31', INTERVAL '3 00:00:00' DAY TO SECOND), (2, 7, 1, 9.99, 4E0, 'z', NULL, DATE '2032-02-29', NULL),
+(NULL, 3, 2, 7.00, 8E0, 'y', TRUE, NULL, INTERVAL '9' DAY);
+"""  # fmt: skip
+COLUMNS = ("i", "d", "f", "s", "b", "t", "v", "NULL", "i + k")
+FRAMES = [
+    "",
+    "ORDER BY k",
+    "PARTITION BY p ORDER BY k DESC NULLS LAST",
+    "PARTITION BY p ORDER BY k ROWS BETWEEN 1 PRECEDING AND CURRENT ROW",
+    "ORDER BY k ROWS BETWEEN CURRENT ROW AND 2 FOLLOWING EXCLUDE CURRENT ROW",
+    "ORDER BY k ROWS BETWEEN 2 PRECEDING AND 1 PRECEDING",
+    "ORDER BY k ROWS BETWEEN UNBOUNDED PRECEDING AND UNBOUNDED FOLLOWING EXCLUDE TIES",
+    "ORDER BY k RANGE BETWEEN 1 PRECEDING AND 1 FOLLOWING EXCLUDE GROUP",
+    "PARTITION BY p ORDER BY t RANGE BETWEEN INTERVAL '15' DAY PRECEDING AND CURRENT ROW",
+    "ORDER BY k GROUPS BETWEEN 1 PRECEDING AND 1 FOLLOWING",
+    "PARTITION BY p ORDER BY k, i ROWS BETWEEN UNBOUNDED PRECEDING AND 1 FOLLOWING",
+]
+WINDOWS = [
+    f"SELECT {function} {{over}}"
+    for function in (
+        "COUNT(*)/COUNT({0})/COUNT(DISTINCT {0})/SUM({0})/AVG({0})/MIN({0})/MAX({0})/EVERY({0})/ANY({0})/STDDEV_POP({0})/VAR_SAMP({0})/"
+        "SUM({0}) FILTER (WHERE b)/FIRST_VALUE({0})/LAST_VALUE({0})/LAST_VALUE({0}) IGNORE NULLS/NTH_VALUE({0}, 2)/"
+        "NTH_VALUE({0}, 2) FROM LAST IGNORE NULLS/LAG({0})/LEAD({0}, 2, {0})/LAG({0}, 1) IGNORE NULLS/NTILE(3)/RANK()/DENSE_RANK()/"
+        "PERCENT_RANK()/CUME_DIST()/ROW_NUMBER()/ARRAY_AGG({0})/ANY_VALUE({0})"
+    ).split("/")
+]
+OPERATIONS = [*ONE, *TWO, *WINDOWS]
+
+
+def fill(engine: Engine) -> None:
+    """Make the table of the window functions."""
+    source = Source(ROWS)
+    for statement in parse(source).statements:
+        assert engine.execute(engine.session("main"), statement, source)[0].failure is None
+
+
 KNOWN = {*TYPES, "INTEGER", "DECIMAL(8,6)", "INTERVAL YEAR TO MONTH", "INTEGER ARRAY[3]", "TIME(6)", "TIMESTAMP(6)"}
 
 
 @pytest.mark.parametrize("number", range(len(OPERATIONS)), ids=OPERATIONS.__getitem__)
 def test_operation(number: int, update: bool) -> None:
     operation, engine = OPERATIONS[number], Engine()
-    pairs = product(FEW, FEW) if "{1}" in operation else ((value, "") for value in VALUES)
-    expressions = [operation.format(*pair) for pair in pairs]
+    pairs = product(FEW, FEW) if "{1}" in operation else product(VALUES, ("",))
+    if operation in WINDOWS:
+        fill(engine)
+        pairs = product(
+            COLUMNS if "{0}" in operation else COLUMNS[:1], (f"OVER ({frame}), k, i FROM w" for frame in FRAMES)
+        )
+    expressions = [operation.format(one, other, over=other) for one, other in pairs]
     results = {expression: told(engine, expression) for expression in expressions}
     for result in set(results.values()):
         type_, _, literal = result.partition(": ")
@@ -113,3 +159,17 @@ def test_operation(number: int, update: bool) -> None:
         TOLD.write_text("".join(f"{one}\t{kept}\n" for one, kept in lines.items()))
         return
     assert lines.get(operation) == digest, text
+
+
+@pytest.mark.parametrize("name", sorted(AGGREGATES))
+def test_a_set_function_over_one_window_of_all_rows(name: str) -> None:
+    """It is that of the rows without a window: the same type, the same value, or refused both times."""
+    engine = Engine()
+    fill(engine)
+    for column, where in product((*COLUMNS, "'x'", "i, k"), ("", "FILTER (WHERE b)", "FILTER (WHERE FALSE)")):
+        plain = told(engine, f"SELECT {name}({column}) {where} FROM w")
+        window = told(engine, f"SELECT DISTINCT {name}({column}) {where} OVER () FROM w")
+        assert window == plain or (window[:2] in ("42", "0A") and (plain[:2] == "42" or column == "i, k")), (
+            column,
+            where,
+        )

@@ -102,11 +102,11 @@ def _window_arguments(
         return arguments, T.DOUBLE if name in ("percent_rank", "cume_dist") else T.BIGINT
     if name == "count" and count + star == 1:
         return arguments, T.BIGINT
-    if name in F.STATISTICS and count == 1 and arguments[0].type.is_number:
+    if name in F.STATISTICS and count == 1 and (arguments[0].type.is_number or arguments[0].type.kind == "null"):
         return [represent(b, arguments[0], T.DOUBLE)], T.DOUBLE
     if name == "array_agg" and count == 1:
         return arguments, T.array(arguments[0].type)
-    if name in F.AGGREGATES and name not in F.ORDERED and count == 1:
+    if name in F.AGGREGATES - F.ORDERED - F.STATISTICS - F.BINARY_AGGREGATES and count == 1:
         type_ = F.aggregate_type(name, arguments[0].type)
         if type_ is not None:
             return arguments, type_

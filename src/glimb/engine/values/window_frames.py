@@ -340,14 +340,16 @@ def _aggregates(members: list[Row], spec: WindowSpecification, parts: list[Parts
     if spec.function in ("min", "max"):
         choose: Callable[[Any, Any], Any] = min if spec.function == "min" else max
         return Best(values, partial(_better, choose) if None in values else choose).over(parts)
-    compute, keep = _COMPUTE[spec.function], spec.function == "array_agg"
+    if spec.function == "array_agg":  # which has NULLs too, but not of rows that FILTER leaves out
+        values = [(row[spec.arguments[0]],) if _is_counted(row, spec) else None for row in members]
+    compute = _COMPUTE[spec.function]
     found: list[Any] = []
     for number, stretches in enumerate(parts):
         if number and stretches == parts[number - 1]:
             found.append(found[-1])
             continue
         watch()
-        inside = [v for a, b in stretches for v in values[a:b] if keep or v is not None]
+        inside = [v for a, b in stretches for v in values[a:b] if v is not None]
         found.append(compute(inside, spec))
     return found
 
@@ -403,9 +405,14 @@ class Best:
         return self.choose(level[first], level[last - (1 << number)])
 
 
+def _is_counted(row: Row, spec: WindowSpecification) -> bool:
+    """Whether FILTER leaves a row in."""
+    return spec.where < 0 or row[spec.where] is True
+
+
 def _counted(row: Row, spec: WindowSpecification) -> Any:
     """What a row adds to a set function: its argument; for COUNT(*) anything; nothing when FILTER leaves it out."""
-    if spec.where >= 0 and row[spec.where] is not True:
+    if not _is_counted(row, spec):
         return None
     return row[spec.arguments[0]] if spec.arguments else 1
 
@@ -475,7 +482,7 @@ def _spread(values: list[Any], spec: WindowSpecification) -> Any:
 
 _COMPUTE: dict[str, Callable[[list[Any], WindowSpecification], Any]] = {
     **dict.fromkeys(STATISTICS, _spread),
-    "array_agg": lambda values, spec: tuple(values) or None,
+    "array_agg": lambda values, spec: tuple(value for (value,) in values) or None,
     "count": lambda values, spec: len(values),
     "sum": lambda values, spec: _checked(sum(values), spec) if values else None,
     "avg": _average,

@@ -281,3 +281,20 @@ INSERT INTO pb VALUES (1, 5), (2, 6), (2, 7);
 EXPLAIN SELECT b FROM pa JOIN pb ON pa.a = pb.a UNION SELECT c FROM pb JOIN pa ON pa.a = pb.a EXCEPT SELECT b FROM pa;
 EXPLAIN WITH w AS (SELECT a FROM pa WHERE b > 1) SELECT * FROM w LEFT JOIN pb ON pb.a = w.a WHERE EXISTS (SELECT * FROM pa JOIN pb ON pa.a = pb.a WHERE pb.c = w.a) ORDER BY 1;
 EXPLAIN DELETE FROM pb WHERE a IN (SELECT a FROM pa WHERE b = 3);
+--# case ARRAY_AGG over a window has the NULLs of its rows, and nothing of those that FILTER leaves out
+CREATE TABLE aw (n INTEGER, x INTEGER, b BOOLEAN);
+INSERT INTO aw VALUES (1, 10, TRUE), (2, NULL, TRUE), (3, 30, FALSE), (4, 40, NULL), (5, 50, TRUE);
+--> change aw +5
+SELECT n, ARRAY_AGG(x) FILTER (WHERE b) OVER (ORDER BY n ROWS BETWEEN 1 PRECEDING AND 1 FOLLOWING) FROM aw ORDER BY n;
+--> rows
+-->   1 | ARRAY[10, NULL]
+-->   2 | ARRAY[10, NULL]
+-->   3 | ARRAY[NULL]
+-->   4 | ARRAY[50]
+-->   5 | ARRAY[50]
+SELECT ARRAY_AGG(x) FILTER (WHERE n > 9) OVER () FROM aw WHERE n = 1;
+--> value NULL
+SELECT STDDEV_POP(INTERVAL '1' DAY) OVER () FROM aw;
+--> fails 42884
+SELECT CORR(x) OVER () FROM aw;
+--> fails 42884
