@@ -12,10 +12,9 @@ import re
 from collections import defaultdict
 from hashlib import sha256
 from pathlib import Path
-from tempfile import TemporaryDirectory
 
 import pytest
-from tools import conformance
+from tools.conformance import features
 
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
@@ -27,10 +26,7 @@ TOLD = Path(__file__).parent / "slips.tsv"
 def statements() -> dict[str, list[str]]:
     """The statements of the cases of all rules, each once, by their first words."""
     found = defaultdict[str, list[str]](list)
-    with TemporaryDirectory() as rules:
-        conformance.lay_out(Path(rules) / "rules")
-        texts = [path.read_text() for path in sorted(Path(rules).rglob("*.sql"))]
-    for text in texts:
+    for text in (feature.script.source.text for feature in features() if feature.script is not None):
         for statement in parse(Source(text)).statements:
             told = text[statement.span.start : statement.span.end]
             first = " ".join(re.findall(r"\w+", told.upper())[: 2 if told[:6].upper() in ("CREATE", "ALTER ") else 1])
