@@ -56,7 +56,7 @@ def bind_window(b: Binding, name: str, node: tree.FunctionCall, over: tree.Windo
         b.fail("0A000", "DISTINCT and FILTER are not supported in this window function", node)
     if over.exclude and name in F.RANKS | {"ntile", "lag", "lead"}:
         b.fail("42601", f"{name.upper()} takes no frame", node)
-    nullable = name not in F.RANKS | {"count", "ntile"}
+    nullable = name not in F.RANKS | {"count", "ntile", "regr_count"}
     return R.WindowCall(
         type_,
         nullable,
@@ -102,8 +102,9 @@ def _window_arguments(
         return arguments, T.DOUBLE if name in ("percent_rank", "cume_dist") else T.BIGINT
     if name == "count" and count + star == 1:
         return arguments, T.BIGINT
-    if name in F.STATISTICS and count == 1 and (arguments[0].type.is_number or arguments[0].type.kind == "null"):
-        return [represent(b, arguments[0], T.DOUBLE)], T.DOUBLE
+    wanted = 1 if name in F.STATISTICS else 2 if name in F.BINARY_AGGREGATES else 0
+    if count == wanted and wanted and all(a.type.is_number or a.type.kind == "null" for a in arguments):
+        return [represent(b, a, T.DOUBLE) for a in arguments], T.BIGINT if name == "regr_count" else T.DOUBLE
     if name == "array_agg" and count == 1:
         return arguments, T.array(arguments[0].type)
     if name in F.AGGREGATES - F.ORDERED - F.STATISTICS - F.BINARY_AGGREGATES and count == 1:

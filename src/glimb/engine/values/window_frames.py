@@ -14,8 +14,8 @@ from typing import Any
 
 from glimb.engine.values.conditions import fail
 from glimb.engine.values.conversion import check_decimal, check_float, check_integer, micros_of, moved, moved_months
-from glimb.engine.values.library import average, average_of, spread
-from glimb.engine.values.signatures import PICKS, RANKS, STATISTICS
+from glimb.engine.values.library import average, average_of, regression, spread
+from glimb.engine.values.signatures import BINARY_AGGREGATES, PICKS, RANKS, STATISTICS
 from glimb.engine.values.types import Type
 from glimb.lang.node import Record
 
@@ -342,6 +342,11 @@ def _aggregates(members: list[Row], spec: WindowSpecification, parts: list[Parts
         return Best(values, partial(_better, choose) if None in values else choose).over(parts)
     if spec.function == "array_agg":  # which has NULLs too, but not of rows that FILTER leaves out
         values = [(row[spec.arguments[0]],) if _is_counted(row, spec) else None for row in members]
+    elif spec.function in BINARY_AGGREGATES:
+        pairs = [
+            (row[spec.arguments[0]], row[spec.arguments[1]]) if _is_counted(row, spec) else (None,) for row in members
+        ]
+        values = [None if None in pair else pair for pair in pairs]
     compute = _COMPUTE[spec.function]
     found: list[Any] = []
     for number, stretches in enumerate(parts):
@@ -482,6 +487,7 @@ def _spread(values: list[Any], spec: WindowSpecification) -> Any:
 
 _COMPUTE: dict[str, Callable[[list[Any], WindowSpecification], Any]] = {
     **dict.fromkeys(STATISTICS, _spread),
+    **dict.fromkeys(BINARY_AGGREGATES, lambda values, spec: regression(values, spec.function)),
     "array_agg": lambda values, spec: tuple(value for (value,) in values) or None,
     "count": lambda values, spec: len(values),
     "sum": lambda values, spec: _checked(sum(values), spec) if values else None,

@@ -298,3 +298,10 @@ SELECT STDDEV_POP(INTERVAL '1' DAY) OVER () FROM aw;
 --> fails 42884
 SELECT CORR(x) OVER () FROM aw;
 --> fails 42884
+SELECT n, REGR_COUNT(x, n) OVER (ORDER BY n), REGR_SLOPE(x, n) FILTER (WHERE b) OVER (), COVAR_POP(n, x) OVER (ORDER BY n ROWS BETWEEN 2 PRECEDING AND CURRENT ROW) FROM aw ORDER BY n;
+--> rows
+-->   1 | 1 | 10 | 0
+-->   2 | 1 | 10 | 0
+-->   3 | 2 | 10 | 10
+-->   4 | 3 | 10 | 2.5
+-->   5 | 4 | 10 | 6.666666666666667
