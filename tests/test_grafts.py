@@ -10,12 +10,12 @@ from __future__ import annotations
 import random
 from collections.abc import Iterator
 from functools import cache
-from hashlib import sha256
 from pathlib import Path
 
 import pytest
 from tools.conformance import Feature, features
 
+from digests import hold
 from glimb.engine.engine import Engine
 from glimb.engine.outcomes.outcome import Outcome
 from glimb.lang.parser import parse
@@ -80,10 +80,4 @@ def test_grafts(code: str, update: bool) -> None:
     assert feature.script is not None
     cases = [case for case in feature.script.cases if any(isinstance(step, StatementStep) for step in case.steps)]
     text = "\n".join(line for case in cases for line in grafts(feature, case))
-    digest = sha256(text.encode()).hexdigest()[:10]
-    lines = dict(line.split("\t") for line in TOLD.read_text().splitlines()) if TOLD.exists() else {}
-    if update:
-        lines = {one: lines.get(one, "") for one in FEATURES} | {code: digest}
-        TOLD.write_text("".join(f"{one}\t{kept}\n" for one, kept in lines.items()))
-        return
-    assert lines.get(code) == digest, text
+    hold(TOLD, FEATURES, code, text, update)

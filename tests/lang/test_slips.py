@@ -10,12 +10,12 @@ from __future__ import annotations
 import random
 import re
 from collections import defaultdict
-from hashlib import sha256
 from pathlib import Path
 
 import pytest
 from tools.conformance import features
 
+from digests import hold
 from glimb.lang.parser import parse
 from glimb.lang.source import Source
 from glimb.lang.tokens import tokenize
@@ -58,10 +58,4 @@ def test_slips(first: str, update: bool) -> None:
             read = parse(Source(f"{slip};\nVALUES 1;"))
             problems = [f"{p.sqlstate} {p.span.start}-{p.span.end} {p.message} ({p.hint})" for p in read.problems]
             told.append(f"{slip}\n   {'; '.join(problems)} {len(read.statements)}")
-    digest = sha256("\n".join(told).encode()).hexdigest()[:10]
-    lines = dict(line.split("\t") for line in TOLD.read_text().splitlines()) if TOLD.exists() else {}
-    if update:
-        lines = {one: lines.get(one, "") for one in sorted(STATEMENTS)} | {first: digest}
-        TOLD.write_text("".join(f"{one}\t{kept}\n" for one, kept in lines.items()))
-        return
-    assert lines.get(first) == digest, "\n".join(told)[:20_000]
+    hold(TOLD, sorted(STATEMENTS), first, "\n".join(told), update)

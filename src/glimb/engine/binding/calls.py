@@ -383,7 +383,7 @@ def aggregate(b: Binding, name: str, node: tree.FunctionCall) -> R.Expr:
         arguments = [] if star else plain_arguments(b, node)
         where = bind_condition(b, node.where, "FILTER") if node.where is not None else None
         order = sort_keys(b, node.order)
-    bound = _set_function(b, name, arguments, star, node, where, order)
+    bound = typed_set_function(b, name, arguments, star, node, where, order)
     owner = _owner(b, _taken(bound))
     if owner is not None and owner[1] is None:
         message = f"{name.upper()} is a set function of the query around, and cannot stand in its FROM, WHERE or ON"
@@ -459,7 +459,7 @@ def _owner(b: Binding, taken: tuple[object, ...]) -> tuple[int, list[R.Aggregate
     return None
 
 
-def _set_function(
+def typed_set_function(
     b: Binding,
     name: str,
     arguments: list[R.Expr],

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from glimb.engine import resolved as R
-from glimb.engine.binding.calls import plain_arguments, sort_keys
+from glimb.engine.binding.calls import plain_arguments, sort_keys, typed_set_function
 from glimb.engine.binding.context import Binding
 from glimb.engine.binding.conversions import represent, unified
 from glimb.engine.binding.dispatch import bind_condition, expression
@@ -100,17 +100,11 @@ def _window_arguments(
     count = len(arguments)
     if name in F.RANKS and count == 0:
         return arguments, T.DOUBLE if name in ("percent_rank", "cume_dist") else T.BIGINT
-    if name == "count" and count + star == 1:
-        return arguments, T.BIGINT
-    wanted = 1 if name in F.STATISTICS else 2 if name in F.BINARY_AGGREGATES else 0
-    if count == wanted and wanted and all(a.type.is_number or a.type.kind == "null" for a in arguments):
-        return [represent(b, a, T.DOUBLE) for a in arguments], T.BIGINT if name == "regr_count" else T.DOUBLE
     if name == "array_agg" and count == 1:
         return arguments, T.array(arguments[0].type)
-    if name in F.AGGREGATES - F.ORDERED - F.STATISTICS - F.BINARY_AGGREGATES and count == 1:
-        type_ = F.aggregate_type(name, arguments[0].type)
-        if type_ is not None:
-            return arguments, type_
+    if name in F.AGGREGATES - F.ORDERED:
+        bound = typed_set_function(b, name, arguments, star, node, None, ())
+        return [bound.argument, *bound.more] if bound.argument is not None else [], bound.type
     if name == "ntile" and count == 1 and arguments[0].type.family in ("exact", "null"):
         return arguments, T.BIGINT
     if name in ("first_value", "last_value") and count == 1:
