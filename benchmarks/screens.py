@@ -125,7 +125,7 @@ async def all_cases(root: Path) -> list[float]:
         survey = app.survey
         await until(lambda: len(survey.rows) == CASES)
         for _ in range(3):
-            await until(lambda: (survey.proof is not None and survey.proof.is_counted) or not found)
+            await until(lambda: survey.proof.is_counted or not found)
             started = time.perf_counter()
             app.post_message(events.Key("a", "a"))
             await until(lambda: survey.asked > 0)

@@ -1,5 +1,5 @@
 """Everything that the commands tell and write, of the demo, of a project of long names and many rungs (`ridge`), of one with
-findings, of all rules and of statements at random: it is what it was.
+findings, of all rules, of statements at random and of projects with parts exchanged: it is what it was.
 
 `told.tsv` has a command in each line (`*` stands for each file), and a digest of what it tells and of the files that it
 writes. A change is noticed, looked at (what is told is shown) and taken with `--update`.
@@ -16,6 +16,7 @@ from pathlib import Path
 import pytest
 from tools import conformance
 
+import exchanged
 from against import scripts
 from glimb.cli import main
 
@@ -35,6 +36,7 @@ def world(tmp_path_factory: pytest.TempPathFactory) -> Path:
         shutil.copy(TESTS / "suite" / "findings" / f"{name}.sql", folder / "findings" / name)
     (folder / "findings" / "glimb.toml").write_text("")
     scripts.write(folder / "random")
+    exchanged.write(folder / "exchanged")
     return folder
 
 
@@ -43,7 +45,7 @@ def files() -> dict[str, bytes]:
     found = (
         path
         for top in sorted(Path().iterdir())
-        if top.name not in ("rules", "random", "traps")
+        if top.name not in ("rules", "random", "traps", "exchanged")
         for path in (top, *sorted(top.rglob("*")))
     )
     return {str(path): path.read_bytes() for path in found if path.is_file()}

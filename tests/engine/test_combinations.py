@@ -54,11 +54,12 @@ class World:
         source = Source(text)
         parsed = parse(source)
         assert not parsed.problems, (parsed.problems[0].brief(), text)
-        for statement in parsed.statements:
+        *before, last = parsed.statements
+        for statement in before:
             outcome = self.engine.execute(self.engine.session("main"), statement, source)[0]
             if outcome.failure is not None:
-                break
-        return outcome
+                return outcome
+        return self.engine.execute(self.engine.session("main"), last, source)[0]
 
 
 # ---- what holds a query

@@ -142,10 +142,9 @@ def test_what_is_looked_up_once(query: str, rows: list[Any]) -> None:
         f"INSERT INTO n VALUES (1, 0, ARRAY[1, NULL]), (2, 2, ARRAY[1, 2]), (3, NULL, NULL); {query}"
     )
     engine = Engine()
-    for node in parse(source).statements:
-        (outcome,) = engine.execute(engine.session("main"), node, source)
-        assert outcome.failure is None, outcome.failure
-    assert outcome.rows == rows
+    outcomes = [engine.execute(engine.session("main"), node, source)[0] for node in parse(source).statements]
+    assert [outcome.failure for outcome in outcomes] == [None] * 3
+    assert outcomes[-1].rows == rows
 
 
 @pytest.mark.parametrize("left", [True, False, None])

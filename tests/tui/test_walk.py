@@ -109,6 +109,7 @@ def test_walk(name: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, update
     rows = [line.split("\t") for line in path.read_text().splitlines()]
     # On a machine with much to do something may still be drawn a step late: the walk is gone again then. What is drawn
     # otherwise is so each time.
+    found: list[tuple[str, str]] = []
     for _ in range(3):
         shutil.rmtree(root, ignore_errors=True)
         shutil.copytree(WORLDS.get(world, TESTS.parent / "demo"), root, ignore=shutil.ignore_patterns(".glimb"))

@@ -6,7 +6,7 @@
     python -m tools.mutants again            those once more that nobody has noticed: the cases of the rules are asked too, and
                                              tests that the map does not know
 
-A change that is noticed fails a test or never ends. Those that are not are told with their place, and kept in
+A change that is noticed fails a test, never ends, or is refused by mypy, which is part of the test command too. Those that are not are told with their place, and kept in
 .mutants/unnoticed.tsv; `tests/equivalents.tsv` argues for those that change nothing that could be noticed. The map may be
 older than the source: lines are followed through what was changed since.
 """
@@ -57,12 +57,14 @@ class Folder:
         os.close(asked)
         os.close(answering)
         self._asking, self._answered = os.fdopen(asking, "w"), os.fdopen(answered)
+        self._dmypy("run", "--", "src")
         self.present = set(json.loads(self._answered.readline())["present"])
 
     def close(self) -> None:
         """End the process."""
         self._asking.close()
         self._process.wait()
+        self._dmypy("stop")
 
     def is_noticed(self, mutant: Mutant) -> bool:
         """Whether one of the tests fails, or does not end where it ends without the change."""
@@ -80,14 +82,21 @@ class Folder:
                 answer = self._ask(tests, mutant)
                 if answer["how"] == "cannot" or (answer["how"] == "passed" and self.reach.at_import(mutant)):
                     answer = self._anew(tests[:ANEW])
+                if answer["how"] == "passed":
+                    return self._is_refused()
             finally:
                 copy2(mutant.path, place)
-            if answer["how"] == "passed":
-                return False
             if self._is_sound(answer["test"]):
                 return True
             tests = tests[tests.index(answer["test"]) + 1 :]
         return False
+
+    def _is_refused(self) -> bool:
+        """Whether the types do not go together."""
+        return self._dmypy("run", "--", "src").returncode != 0
+
+    def _dmypy(self, *arguments: str) -> subprocess.CompletedProcess[bytes]:
+        return subprocess.run([Path(sys.executable).with_name("dmypy"), *arguments], cwd=self.path, capture_output=True)
 
     def _is_sound(self, test: str) -> bool:
         """Whether a test passes without the change; asked once, but for screens, which answer in time or fail."""

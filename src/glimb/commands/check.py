@@ -74,7 +74,7 @@ def _checked(paths: list[Path]) -> list[Told]:
     told: list[Told] = []
     roots = project_roots(paths)
     for root in roots:
-        mine = [path for path in scripts if root is not None and path.is_relative_to(root)]
+        mine = [path for path in scripts if path.is_relative_to(root)]
         mine = [
             path
             for path in mine

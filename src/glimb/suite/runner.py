@@ -134,8 +134,9 @@ class Runner:
             project = self.project(script.path)
             engine = self.world(project, case.fixture or project.settings.default_fixture)
         except ProblemError as error:
+            engine = None
             result.problems += (_placed(p, script, case) for p in error.problems)
-        if result.problems:
+        if engine is None or result.problems:
             result.verdict = "broken"
             return result
         self._running = engine

@@ -222,9 +222,9 @@ def _load_fixture(engine: Engine, paths: list[Path], with_triggers: bool) -> Non
         if path.stem not in tables:
             message = f"{path.name}: there is no table {path.stem}"
             raise ProblemError(Problem("42704", message, Span(0, 1), nearest(path.stem, tables), read_text(path)))
-    if csv:
-        from glimb.suite.csv_loading import load_csv  # for the start: not every world has such files
     for path in sorted(csv, key=lambda p: tables.index(p.stem)):
+        from glimb.suite.csv_loading import load_csv  # for the start: not every world has such files
+
         with nullcontext() if with_triggers else _no_triggers(engine, path.stem):
             load_csv(engine, read_text(path), path.stem, LOADER)
     for path in paths:

@@ -147,6 +147,7 @@ class Host(App[int]):
             return
         await self._be_ready()
         focused = self.focused
+        taker: object = focused  # of no class of the framework's: their metaclass and the protocol's do not go together
         if await self._check_bindings(event.key, priority=True):
             return
         if event.key == "enter" and isinstance(self.screen, Question) and self.screen.take_enter():
@@ -155,7 +156,7 @@ class Host(App[int]):
             self.screen._forward_event(event)  # there is no room for it, and so nothing that could be chosen
         elif isinstance(focused, Input) and event.is_printable:
             await focused._on_key(event)
-        elif not (isinstance(focused, TakesKeys) and await focused.take_key(event)):
+        elif not (isinstance(taker, TakesKeys) and await taker.take_key(event)):
             if not await self._check_bindings(event.key):
                 (focused or self.screen)._forward_event(event)
 

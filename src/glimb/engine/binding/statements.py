@@ -44,8 +44,9 @@ def bind_insert(b: Binding, node: tree.Insert) -> R.Stmt:
     defaults = tuple((n, column_default(b, table, n)) for n in missing)
     if node.query is None:
         return R.InsertStmt(table, None, (), defaults, target.number, target.checks, span=node.span)
+    kept = positions
     if node.overriding == "user":
-        positions_, defaults = _without_identities(b, table, positions, defaults)
+        kept, defaults = _without_identities(b, table, positions, defaults)
     _check_generated(b, table, positions, node)
     types = tuple(table.columns[p].type for p in positions)
     body = node.query.body
@@ -61,10 +62,9 @@ def bind_insert(b: Binding, node: tree.Insert) -> R.Stmt:
         )
         columns = tuple(R.Output(table.columns[p].name, t, True) for p, t in zip(positions, types, strict=True))
         query = R.Query(replace(over, items=items), columns, (), (), 0, None, None, False, ())
-    if node.overriding == "user":
-        query = _picked_columns(b, query, [n for n, p in enumerate(positions) if p in positions_])
-        positions = positions_
-    return R.InsertStmt(table, query, positions, defaults, target.number, target.checks, span=node.span)
+    if kept != positions:
+        query = _picked_columns(b, query, [n for n, p in enumerate(positions) if p in kept])
+    return R.InsertStmt(table, query, kept, defaults, target.number, target.checks, span=node.span)
 
 
 def _without_identities(

@@ -27,18 +27,17 @@ def write_call(w: StatementWriter, node: R.CallStmt) -> None:
     routine = w.unit.constant(node.routine, "R")
     arguments = "".join(f", {w.value(a)}" for a in node.arguments)
     call = f"{w.function.called(f'{routine}.{w.form}')}(s, d + 1{arguments})"
-    returning = w.result != "out" and _may_return_rows(node.routine)
-    if returning:
-        mark = w.function.temp("mark")
+    mark = w.function.temp("mark") if w.result != "out" and _may_return_rows(node.routine) else ""
+    if mark:
         w.line(f"{mark} = len(s.cursors.returning)")
     if not node.receives:
         w.line(call)
-        if returning:
+        if mark:
             _drop_results(w, mark)
         return
     temps = [r.temp if r is not None else w.function.temp("out") for r in node.receives]
     w.line(f"{', '.join(temps)}, = {call}")
-    if returning:
+    if mark:
         _drop_results(w, mark)
     for receive in node.receives:
         if receive is not None:
