@@ -40,7 +40,7 @@ def _guarded_condition(b: Binding, node: tree.Expression, where: str) -> R.Expr:
     bound: R.Expr | None = None
     with b.attempt(), b.clause(f"in {where}"):
         bound = bind_condition(b, node, where)
-    return bound or R.Const(T.BOOLEAN, True, None)
+    return R.Const(T.BOOLEAN, True, None) if bound is None else bound
 
 
 def case_statement(b: Binding, node: tree.CaseStatement) -> R.Stmt:
