@@ -95,6 +95,21 @@ class Having:
         self._space.update(self._kept)
 
 
+class Attempt:
+    """Something that may go wrong: its problems are kept."""
+
+    def __init__(self, problems: list[Problem]) -> None:
+        self.problems = problems
+
+    def __enter__(self) -> None: ...
+
+    def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, trace: object) -> bool:
+        if isinstance(error, ProblemError):
+            self.problems += error.problems
+            return True
+        return False
+
+
 class Binding:
     """What binding one statement knows and keeps: the catalog, the scope it is in, what it has found."""
 
@@ -149,13 +164,9 @@ class Binding:
         self.block_depth = 0
         self.atomic_depth = 0
 
-    @contextmanager
-    def attempt(self) -> Iterator[None]:
+    def attempt(self) -> Attempt:
         """Keep the problems that binding the body meets, and go on behind it as if it had not been there."""
-        try:
-            yield
-        except ProblemError as error:
-            self.problems += error.problems
+        return Attempt(self.problems)
 
     def local(self, name: str, letter: str = "v") -> str:
         """A new Python local: a number, and what of the name is harmless, for readers."""

@@ -37,10 +37,9 @@ def if_statement(b: Binding, node: tree.If) -> R.Stmt:
 
 def _guarded_condition(b: Binding, node: tree.Expression, where: str) -> R.Expr:
     """A condition; when it is wrong, its problem is kept and binding goes on with what follows."""
-    bound: R.Expr | None = None
     with b.attempt(), b.clause(f"in {where}"):
-        bound = bind_condition(b, node, where)
-    return R.Const(T.BOOLEAN, True, None) if bound is None else bound
+        return bind_condition(b, node, where)
+    return R.Const(T.BOOLEAN, True, None)
 
 
 def case_statement(b: Binding, node: tree.CaseStatement) -> R.Stmt:
