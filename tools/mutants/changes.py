@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import ast
-import random
+from collections import Counter
 from collections.abc import Iterator
+from hashlib import sha256
 from itertools import chain
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -126,7 +127,11 @@ def _alive(node: ast.AST) -> Iterator[ast.AST]:
 
 
 def chosen(count: int, seed: int, parts: list[str]) -> list[Mutant]:
-    """So many changes over all files of these parts."""
+    """So many changes over all files of these parts. Each stands where its digest puts it: those of a seed stay the same
+    when the source is changed elsewhere, and fewer of them are the first of more."""
     paths = sorted(path for part in parts or [""] for path in (SOURCE / part).rglob("*.py"))
-    everything = [mutant for path in paths for mutant in mutants_of(path)]
-    return random.Random(seed).sample(everything, min(count, len(everything)))
+    seen, placed = Counter[tuple[str, ...]](), list[tuple[bytes, Mutant]]()
+    for mutant in (mutant for path in paths for mutant in mutants_of(path)):
+        seen[mutant.name] += 1  # the same change can be made to two lines that are the same
+        placed.append((sha256(f"{seed} {mutant.name} {seen[mutant.name]}".encode()).digest(), mutant))
+    return [mutant for _, mutant in sorted(placed, key=lambda one: one[0])[:count]]
