@@ -36,7 +36,7 @@ RULES = "tests/test_conformance.py"
 WORKERS = int(os.environ.get("WORKERS", "2"))
 ANEW = 300
 """Tests that are asked in a new process, where a change is one of what is done when modules are imported."""
-PATIENCE = 100
+PATIENCE = 130
 """Seconds that the tests asked for one change take together, as the map has measured them."""
 
 

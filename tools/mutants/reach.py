@@ -17,8 +17,10 @@ import pytest
 from tools.mutants.changes import ROOT, SOURCE, Mutant
 
 KEPT = ROOT / ".mutants"
-DIGESTS = ("tests/test_told.py", "tests/tui/test_walk.py", "tests/engine/test_golden.py")
+DIGESTS = ("tests/test_told.py", "tests/tui/test_walk.py", "tests/test_grafts.py")
 """Tests of all that is told, drawn and written, which notice most changes: they have more time than others."""
+SCREENS = 10.0
+"""Seconds that each other file of tests has had before screens are asked."""
 
 
 @pytest.hookimpl(hookwrapper=True)
@@ -123,21 +125,28 @@ class Reach:
         """Those that reach the change, of a line that nobody reaches those of its file."""
         lines = self.files.get(str(mutant.path.relative_to(SOURCE)), {})
         near = {test for line in range(mutant.first, mutant.last + 1) for test in lines.get(line, ())} - {""}
-        return self._in_order(near) or self.tests_of_file(mutant)
+        return self._in_order(near, mutant) or self.tests_of_file(mutant)
 
     def tests_of_file(self, mutant: Mutant) -> list[str]:
         """Those that reach anything of its file."""
         lines = self.files.get(str(mutant.path.relative_to(SOURCE)), {})
-        return self._in_order({test for tests in lines.values() for test in tests})
+        return self._in_order({test for tests in lines.values() for test in tests}, mutant)
 
-    def _in_order(self, tests: set[str]) -> list[str]:
-        """Each file of tests has as much time as any other, and gives first what is quick and reaches little."""
-        spent, order = defaultdict[str, float](float), list[tuple[float, str]]()
-        for test in sorted(tests & self.seconds.keys(), key=lambda t: (self.seconds[t] * self._breadth[t], t)):
-            file = test.partition("::")[0]
-            spent[file] += self.seconds[test] / (3 if file in DIGESTS else 1)
-            order.append((spent[file], test))
-        return [test for _, test in sorted(order)]
+    def _in_order(self, tests: set[str], mutant: Mutant) -> list[str]:
+        """Each file of tests has as much time as any other, and gives first what is quick and reaches little; of digests
+        first what reaches most. Screens come late, but for what is theirs: they show what others tell."""
+        spent, order = defaultdict[str, float](float), list[tuple[float, float, str]]()
+        is_shown = mutant.path.is_relative_to(SOURCE / "tui")
+        for test in sorted(tests & self.seconds.keys(), key=self._place):
+            file, took = test.partition("::")[0], self.seconds[test]
+            late = 0 if is_shown or not test.startswith("tests/tui") else SCREENS
+            order.append((spent[file] + late, took, test))
+            spent[file] += took / (3 if file in DIGESTS else 1)
+        return [test for *_, test in sorted(order)]
+
+    def _place(self, test: str) -> tuple[float, str]:
+        breadth = self._breadth[test]
+        return (-breadth if test.startswith(DIGESTS) else self.seconds[test] * breadth), test
 
     def at_import(self, mutant: Mutant) -> bool:
         """Whether the change may have been gone through before any test began."""
