@@ -103,6 +103,10 @@ def test_wrong_use(connection: dbapi.Connection) -> None:
         cursor.execute("SELECT 1")
     with pytest.raises(dbapi.InterfaceError):
         dbapi.connect(project="/")
+    connection.close()
+    for use in (connection.commit, connection.rollback, connection.cursor):
+        with pytest.raises(dbapi.InterfaceError, match="closed"):
+            use()
 
 
 def test_transactions_and_sessions(connection: dbapi.Connection) -> None:

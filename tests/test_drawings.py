@@ -513,7 +513,7 @@ def test_on_every_screen(tolls: Path, open_terminal: Opener) -> None:
 
 TIMES = """
 48 36 How long cases and routines take
-63 36 project x   3 cases   1.52 s together   least of three runs
+63 36 project x   3 cases   1.51 s together   least of three runs
 84 60 this run
 84 134 the last run; its ratio where that is 1.5 or more
 116 36 Cases
@@ -523,8 +523,8 @@ TIMES = """
 136 806 new
 156 36 slower
 164 36 cases/a.sql
-157 722 12.00 ms
-157 806 was 4.00 ms ×3.0
+157 722 6.00 ms
+157 806 was 4.00 ms ×1.5
 177 36 as before
 185 36 cases/b.sql
 178 722 4.00 ms
@@ -535,7 +535,7 @@ TIMES = """
 229 722 2 µs
 229 806 was 9 µs ×0.2
 bar 336 656 136
-bar 336 339 158
+bar 336 337 158
 bar 336 337 162
 bar 336 337 178
 bar 336 337 184
@@ -547,7 +547,7 @@ bar 336 656 234
 def test_times() -> None:
     """What is told stands in its columns; bars are as long as the times, beside the longest."""
     long = "a case with a name that is far too long to stand in the room that there is for names"
-    cases = [Timed("cases/a.sql", long, 1.5, None), Timed("cases/a.sql", "slower", 0.012, 0.004)]
+    cases = [Timed("cases/a.sql", long, 1.5, None), Timed("cases/a.sql", "slower", 0.006, 0.004)]
     cases.append(Timed("cases/b.sql", "as before", 0.004, 0.0039))
     made = times.drawing(Times(cases, [Timed("routines/r.sql", "quicker", 2e-6, 9e-6)]), ["project x"])
     (page,) = pages(made, None)

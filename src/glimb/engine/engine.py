@@ -44,8 +44,7 @@ class Engine:
     """An embedded SQL engine. It belongs to the thread that made it."""
 
     def __init__(self, limits: Limits = Limits()) -> None:
-        if sys.getrecursionlimit() < PYTHON_FRAMES:
-            sys.setrecursionlimit(PYTHON_FRAMES)
+        sys.setrecursionlimit(max(PYTHON_FRAMES, sys.getrecursionlimit()))
         self.sessions: dict[str, Session] = {}
         self.shared = Shared(limits)
         self.shared.sessions = self.sessions

@@ -205,7 +205,7 @@ class _CasePins:
     def _shares_line(self, holder: Holder) -> bool:
         """Whether another statement begins on the line on which this one ends."""
         line = self._line_behind(holder)
-        others = (s for s in self.case.steps if isinstance(s, StatementStep | BrokenStep) and s is not holder)
+        others = (s for s in self.case.steps if isinstance(s, StatementStep | BrokenStep))
         return any(o.span.start > holder.span.start and self.source.line(o.span.start) == line for o in others)
 
     def _stretch(self, e: Expectation) -> tuple[int, int]:

@@ -103,3 +103,10 @@ CREATE PROCEDURE lists() DYNAMIC RESULT SETS 2 BEGIN
 END;
 CALL lists();
 --> count 1 of result 2
+--# case a row in parentheses of its own is one value
+VALUES ((1, 2)), ((3, NULL));
+--> rows
+-->   ROW(1, 2)
+-->   ROW(3, NULL)
+SELECT t.r FROM (VALUES (((1, 'a')))) AS t (r);
+--> value ROW(1, 'a')

@@ -203,3 +203,9 @@ ALLOCATE DESCRIPTOR '';
 ALLOCATE DESCRIPTOR 'd';
 ALLOCATE DESCRIPTOR 'd';
 --> fails 33000 like '%d is there already%'
+--# case a question mark in the place of what is given
+CREATE PROCEDURE doubled(n INTEGER, OUT d INTEGER) SET d = 2 * n;
+CALL doubled(?, ?);
+--> fails 42601 like '%n is IN%'
+CALL doubled(4, ?);
+--> value d = 8
