@@ -1,5 +1,6 @@
 """Everything that the commands tell and write, of the demo, of a project of long names and many rungs (`ridge`), of one with
-findings, of all rules, of statements at random and of projects with parts exchanged: it is what it was.
+findings, of all rules, of statements at random, of projects with parts exchanged and of all expectations behind all kinds of
+statements: it is what it was.
 
 `told.tsv` has a command in each line (`*` stands for each file), and a digest of what it tells and of the files that it
 writes. A change is noticed, looked at (what is told is shown) and taken with `--update`.
@@ -17,6 +18,7 @@ import pytest
 from tools import conformance
 
 import exchanged
+import expected
 from against import scripts
 from glimb.cli import main
 
@@ -37,6 +39,7 @@ def world(tmp_path_factory: pytest.TempPathFactory) -> Path:
     (folder / "findings" / "glimb.toml").write_text("")
     scripts.write(folder / "random")
     exchanged.write(folder / "exchanged")
+    expected.write(folder / "expected")
     return folder
 
 
@@ -45,7 +48,7 @@ def files() -> dict[str, bytes]:
     found = (
         path
         for top in sorted(Path().iterdir())
-        if top.name not in ("rules", "random", "traps", "exchanged")
+        if top.name not in ("rules", "random", "traps", "exchanged", "expected")
         for path in (top, *sorted(top.rglob("*")))
     )
     return {str(path): path.read_bytes() for path in found if path.is_file()}
@@ -79,7 +82,7 @@ def test_told(
     for source in (TESTS.parent / "demo", TESTS / "ridge", TESTS / "faulty"):
         shutil.rmtree(source.name, ignore_errors=True)
         shutil.copytree(source, source.name, ignore=shutil.ignore_patterns(".glimb"))
-    command, *expected = LINES[number]
+    command, *kept = LINES[number]
     text = told(command, capsys)
     assert text, "no file is meant"
     digest = sha256(text.encode()).hexdigest()[:10]
@@ -88,4 +91,4 @@ def test_told(
         lines[number] = f"{command}\t{digest}"
         TOLD.write_text("\n".join(lines) + "\n")
         return
-    assert [digest] == expected, text[:20_000]
+    assert [digest] == kept, text[:20_000]

@@ -15,6 +15,7 @@ from hashlib import sha256
 from pathlib import Path
 
 import pytest
+from textual import events
 from textual._compositor import Compositor
 from textual._context import visible_screen_stack
 from textual.pilot import Pilot
@@ -27,7 +28,7 @@ TESTS = Path(__file__).parent.parent
 WORLDS = {"ridge": TESTS / "ridge", "faulty": TESTS / "faulty", "slips": TESTS.parent / "demo" / "slips"}
 WALKS = Path(__file__).parent / "walks"
 TIMES = re.compile(r"\d+(\.\d+)? ?(µs|ms|s)\b")
-PRESSED = re.compile(r'"([^"]*)"|(\S+)')
+PRESSED = re.compile(r'(paste)?"([^"]*)"|@(\d+),(\d+)|(\S+)')
 SIZES = {"": (132, 40), "small": (84, 24), "wide": (260, 44)}
 """By the end of a walk's name; one that ends in `file` begins with a file of the demo."""
 
@@ -76,16 +77,22 @@ def seen(app: GlimbApp, told: list[str]) -> tuple[str, str]:
 
 
 async def walk(root: Path, steps: list[str], size: tuple[int, int]) -> list[tuple[str, str]]:
-    """What is seen after each step: keys, with blanks between them, or a text to be typed in quotes."""
+    """What is seen after each step: keys, with blanks between them, a text to be typed or pasted in quotes, `@x,y` for a
+    click."""
     app, found, told = GlimbApp(root), [], list[str]()
     app.notify = lambda message, **_: told.append(message)  # type: ignore[method-assign]
     async with app.run_test(size=size) as pilot:
         await settled(app, pilot)
         for step in steps:
             told.clear()
-            for quoted, key in PRESSED.findall(step):
-                for one in quoted or [key]:
-                    await pilot.press(one)
+            for pasted, quoted, x, y, key in PRESSED.findall(step):
+                if pasted:
+                    app.post_message(events.Paste(quoted.encode().decode("unicode_escape")))
+                elif x:
+                    await pilot.click(offset=(int(x), int(y)))
+                else:
+                    for one in quoted or [key]:
+                        await pilot.press(one)
             await settled(app, pilot)
             found.append(seen(app, told))
             assert not app.told, (step, app.told)
