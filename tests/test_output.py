@@ -23,7 +23,8 @@ from glimb.suite.project import read_text
 from glimb.whole import made_whole, write_whole
 
 STEERING = [
-    chr(c) for c in (*range(10), *range(11, 32), *range(127, 160), 0x2028, 0x2029, 0xD800, 0xFEFF, 0xFFFE, 0xFFFF, 0x200B)
+    chr(c)
+    for c in (*range(10), *range(11, 32), *range(127, 160), 0x2028, 0x2029, 0xD800, 0xFEFF, 0xFFFE, 0xFFFF, 0x200B)
 ]
 BIDI = {"LRE", "RLE", "LRO", "RLO", "PDF", "LRI", "RLI", "FSI", "PDI"}
 STEERING += [chr(c) for c in range(sys.maxunicode + 1) if unicodedata.bidirectional(chr(c)) in BIDI]
