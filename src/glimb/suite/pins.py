@@ -200,7 +200,7 @@ class _CasePins:
             blanks = len(rest) - len(rest.lstrip())
             if rest[blanks : blanks + 1] == ";":
                 end += blanks
-        return self.source.line(max(end - 1, 0) if end == len(text) else end)
+        return self.source.line(max(end - 1, 0))
 
     def _shares_line(self, holder: Holder) -> bool:
         """Whether another statement begins on the line on which this one ends."""

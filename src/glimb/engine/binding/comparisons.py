@@ -148,7 +148,7 @@ def between(b: Binding, node: tree.Between) -> R.Expr:
     bound = inside(low, high)
     if node.symmetric:
         other = inside(high, low)
-        bound = R.Or(T.BOOLEAN, bound.nullable or other.nullable, (bound, other))
+        bound = R.Or(T.BOOLEAN, bound.nullable, (bound, other))
     return whole(R.Not(T.BOOLEAN, bound.nullable, bound) if node.negated else bound)
 
 

@@ -106,8 +106,6 @@ def build_table(d: Definition, node: tree.CreateTable, texts: Texts) -> Table:
 
 def _typed(d: Definition, columns: tuple[tree.ColumnDefinition, ...]) -> tuple[tree.ColumnDefinition, ...]:
     """The columns, those that are generated without a type with that of their expression (11.4)."""
-    if all(c.type != tree.UNTYPED for c in columns):
-        return columns
     known = [ColumnInfo(c.name, d.binder.type(c.type), False, None) for c in columns if c.type != tree.UNTYPED]
     scope, _ = row_scope(d.binder, Table("", known), "")
     found = []

@@ -112,7 +112,7 @@ def fit_bytes(value: bytes, type_: Type) -> bytes:
     """Assign a binary string."""
     if not type_.size:  # a BLOB without a length
         return value
-    if len(value) > type_.size and value[type_.size :].strip(b"\0"):
+    if value[type_.size :].strip(b"\0"):
         fail("22001", f"{len(value)} octets do not fit {type_}")
     value = value[: type_.size]
     return value.ljust(type_.size, b"\0") if type_.kind == "binary" else value

@@ -309,9 +309,8 @@ def overlaps(start: Any, end: Any, other_start: Any, other_end: Any) -> bool | N
 
     later = and3(after(s1, s2), not3(and3(not3(after(e2, s1)), not3(after(e2, e1)))))
     earlier = and3(after(s2, s1), not3(and3(not3(after(e1, s2)), not3(after(e1, e2)))))
-    same = None if s1 is None or s2 is None else s1 == s2
-    ends = None if e1 is None or e2 is None else True
-    return or3(or3(later, earlier), and3(same, ends))
+    ends = None if e1 is None or e2 is None else True  # of a period that begins with NULL both are
+    return or3(or3(later, earlier), and3(s1 == s2, ends))
 
 
 def and3(left: bool | None, right: bool | None) -> bool | None:
