@@ -121,6 +121,19 @@ def test_transactions_and_sessions(connection: dbapi.Connection) -> None:
     with pytest.raises(dbapi.OperationalError, match="locked by main"):
         other.execute("UPDATE guest SET name = 'y' WHERE id = 101")
     connection.rollback()
+    with connection:
+        cursor.execute("UPDATE guest SET name = 'with' WHERE id = 101")
+    assert other.execute("SELECT name FROM guest WHERE id = 101").fetchone() == ("with",)
+
+    def fail() -> None:
+        with connection:
+            cursor.execute("UPDATE guest SET name = 'x' WHERE id = 101")
+            raise KeyError
+
+    with pytest.raises(KeyError):
+        fail()
+    connection.commit()
+    assert other.execute("SELECT name FROM guest WHERE id = 101").fetchone() == ("with",)
     assert other.execute("SELECT COUNT(*) FROM guest WHERE name = 'y'").fetchone() == (0,)
     assert other.execute("UPDATE guest SET name = 'y' WHERE id = 101").rowcount == 1
 

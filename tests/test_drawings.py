@@ -16,7 +16,9 @@ import pytest
 
 from glimb.cli import main
 from glimb.commands.draw import KINDS
-from glimb.report.drawings import calls, facts, ladder, paper, times, weave
+from glimb.lang.parser import parse
+from glimb.lang.source import Source
+from glimb.report.drawings import calls, facts, ladder, paper, rows, times, weave
 from glimb.report.drawings.graphs import layered, stacked
 from glimb.report.drawings.paper import Area, Drawing, Line, Words, cells, folded, pages
 from glimb.report.drawings.twin import differences
@@ -25,6 +27,7 @@ from glimb.suite.project import open_project
 from glimb.suite.replay import replay
 from glimb.suite.runner import Runner
 from glimb.suite.script import read_script
+from glimb.suite.tables import shown_at
 from glimb.suite.timing import Timed, Times
 from glimb.suite.uses import CALLS, CHANGES, READS, uses
 from glimb.suite.weave import make_loom
@@ -555,3 +558,59 @@ def test_times() -> None:
     bars = [m.points for m in page.marks if isinstance(m, Area) and m.points[0][0] == 336]
     bars_told = [f"bar {min(x for x, _ in p):.0f} {max(x for x, _ in p):.0f} {max(y for _, y in p):.0f}" for p in bars]
     assert [*words, *bars_told] == TIMES.strip().splitlines()
+
+
+ROWS = """
+closure #1f2a33 True
+x   4 rows   key id #5b6875 False
++ #1f2a33 True
+added since the fixture #5b6875 False
+~ #1f2a33 True
+changed since the fixture #5b6875 False
+- #1f2a33 True
+removed since the fixture #5b6875 False
+id INTEGER #5b6875 False
+hut CHAR(4) #5b6875 False
+first_day DATE #5b6875 False
+last_day DATE #5b6875 False
+reason VARCHAR(30) #5b6875 False
+~ #1f2a33 True
+2 #1f2a33 False
+'LUND' #1f2a33 False
+DATE '2031-05-01' #1f2a33 False
+NULL #5b6875 True
+was DATE '2031-06-20' #5b6875 True
+'snow' #1f2a33 False
+3 #1f2a33 False
+'SORR' #1f2a33 False
+DATE '2031-08-04' #1f2a33 False
+DATE '2031-08-06' #1f2a33 False
+'storm warning' #1f2a33 False
++ #1f2a33 True
+77 #1f2a33 False
+'VARN' #1f2a33 False
+DATE '2031-01-01' #1f2a33 False
+NULL #5b6875 False
+'new' #1f2a33 False
+- #1f2a33 True
+1 #1f2a33 False
+'GRAT' #1f2a33 False
+DATE '2031-07-01' #1f2a33 False
+NULL #5b6875 False
+'roof repair' #1f2a33 False
+"""
+
+
+def test_rows_behind_a_rung() -> None:
+    """What became of each row stands before it, strongly; what a cell was stands below it."""
+    project = open_project(Path(__file__).parent.parent / "demo")
+    engine, fixture = Runner().world(project, "valley"), Runner().world(project, "valley")
+    for text in (
+        "DELETE FROM closure WHERE id = 1",
+        "UPDATE closure SET reason = 'snow', last_day = NULL WHERE id = 2",
+        "INSERT INTO closure VALUES (77, 'VARN', DATE '2031-01-01', NULL, 'new')",
+    ):
+        source = Source(text)
+        assert engine.execute(engine.session("main"), parse(source).statements[0], source)[0].failure is None
+    (page,) = pages(rows.drawing(shown_at(engine, fixture, "closure", "id < 4 OR id > 70", "id", "main"), ["x"]), None)
+    assert "\n".join(f"{m.text} {m.colour} {m.bold}" for m in page.marks if isinstance(m, Words)) == ROWS.strip()

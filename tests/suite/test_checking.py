@@ -81,6 +81,13 @@ UPDATE ferry SET seats = 1 WHERE id = 1;
 --# case ends
 START TRANSACTION;
 COMMIT;
+--# case goes back a little
+START TRANSACTION;
+SAVEPOINT s;
+ROLLBACK TO SAVEPOINT s;
+--# case goes back
+START TRANSACTION;
+ROLLBACK;
 --# case is open
 START TRANSACTION;
 --> open
@@ -110,7 +117,8 @@ def test_problems_once_where_they_are(tmp_path: Path) -> None:
         ("c.sql", 5, "42704"),
         ("c.sql", 8, "drop-under-users"),
         ("c.sql", 10, "open-transaction"),
-        ("c.sql", 22, "42601"),
+        ("c.sql", 16, "open-transaction"),
+        ("c.sql", 29, "42601"),
         ("ferry.csv", 2, "22018"),
         ("r.sql", 2, "42884"),
         ("r.sql", 2, "42703"),

@@ -125,3 +125,32 @@ def test_what_a_key_of_two_columns_takes(match: str, rows: str, is_right: bool) 
     else:
         with pytest.raises(ProblemError):
             csv_loading.load_csv(engine, Source(text, "child.csv"), "child", LOADER)
+
+
+@pytest.mark.parametrize(
+    ("field", "told"),
+    [
+        ('"ARRAY[1, NULL, 3]",', [(1, None, 3), None]),
+        ("ARRAY[],", [(), None]),
+        (",", [None, None]),
+        (",\"ROW(1, 'ab')\"", [None, (1, "ab")]),
+        ('"ARRAY[1, 2, 3, 4]",', "4 elements do not fit"),
+        ("\"ARRAY['a']\",", "an array or row of literals can stand there"),
+        ("5,", "an array or row of literals can stand there"),
+        (",ROW(1)", "an array or row of literals can stand there"),
+        ('"ARRAY[1, x]",', "there is no column x"),
+        ('"ARRAY[1,",', "found the end"),
+    ],
+)
+def test_arrays_and_rows_are_written_as_in_sql(field: str, told: Any) -> None:
+    engine, source = Engine(), Source("CREATE TABLE trip (many INTEGER ARRAY[3], pair ROW(a INTEGER, b VARCHAR(3)))")
+    engine.execute(engine.session(LOADER), parse(source).statements[0], source)
+    table = engine.catalog.relations["trip"]
+    assert isinstance(table, Table)
+    source = Source(f"many,pair\n{field}\n", "trip")
+    if isinstance(told, str):
+        with pytest.raises(ProblemError, match=told):
+            csv_loading.load_csv(engine, source, "trip", LOADER)
+    else:
+        csv_loading.load_csv(engine, source, "trip", LOADER)
+        assert [row[:2] for row in table.rows.values() if row] == [tuple(told)]

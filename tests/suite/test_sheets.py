@@ -168,6 +168,17 @@ def test_texts_come_back_as_they_are(folder: Path) -> None:
     assert sorted(str(rows[0][0]) for rows in seen if rows) == sorted((*ODD, "None"))
 
 
+def test_cells_of_several_lines(folder: Path) -> None:
+    with (folder / "routines" / "r.sql").open("a") as file:
+        file.write("CREATE FUNCTION same (t VARCHAR(40)) RETURNS VARCHAR(40) RETURN t;")
+    cells = ("'two\nlines'", "U&'two\n\\0041'", "'it''s\ntwo'")
+    (folder / "sheets" / "same.csv").write_text("t,value\n" + "".join(f'"{cell}","{cell}"\n' for cell in cells))
+    results = list(Runner().run_script(read_any(folder / "sheets" / "same.csv")))
+    assert [result.verdict for result in results] == ["met"] * 3
+    seen = [result.ladder.rungs[-1].last.rows for result in results if result.ladder is not None]
+    assert seen == [[("two\nlines",)], [("two\nA",)], [("it's\ntwo",)]]
+
+
 @pytest.mark.parametrize(
     ("text", "note"), [("CALL note('a')", "'a'"), ("BEGIN CALL note('a'); CALL note('b'); END", None), ("COMMIT", None)]
 )

@@ -168,3 +168,28 @@ def test_a_fixture_that_is_not_there(tmp_path: Path) -> None:
         assert f"there is no fixture {fixture}" in found.describe()
         assert place in found.describe()
         assert ("glimb.toml" in found.describe()) is bool(place)
+
+
+def test_a_view_of_nothing_is_told_before_what_needs_it(tmp_path: Path) -> None:
+    """Only what calls a routine, and what needs that, waits for the routines."""
+    files = {"routines/r.sql": "CREATE FUNCTION f () RETURNS INTEGER RETURN (SELECT COUNT(*) FROM v);"}
+    broken = project(tmp_path / "a", files | {"schema/s.sql": "CREATE VIEW v AS SELECT 1 AS a FROM nothing;"})
+    with pytest.raises(ProblemError, match="there is no table nothing"):
+        build(open_project(broken), "")
+    late = "CREATE VIEW w AS SELECT twice(a) AS b FROM t;CREATE VIEW v AS SELECT b FROM w;CREATE TABLE t (a INTEGER);"
+    files["routines/q.sql"] = "CREATE FUNCTION twice (n INTEGER) RETURNS INTEGER RETURN 2 * n;"
+    with pytest.raises(ProblemError, match="t"):
+        build(
+            open_project(
+                project(tmp_path / "b", files | {"schema/s.sql": late.replace("CREATE TABLE t", "CREATE TABLE u")})
+            ),
+            "",
+        )
+    build(
+        open_project(
+            project(
+                tmp_path / "c", files | {"schema/s.sql": "CREATE TABLE t (a INTEGER);" + late.rpartition("CREATE")[0]}
+            )
+        ),
+        "",
+    )

@@ -13,6 +13,7 @@ from glimb.tui.facets import locks_at, rung_facets
 from glimb.tui.lines import Groups, Item
 from glimb.tui.palette import PALETTES
 from glimb.tui.rungs import LENSES, LadderDrawing, Look
+from glimb.tui.source import steps_of
 from glimb.tui.text import Text
 
 ROOT = Path(__file__).parent.parent.parent
@@ -141,3 +142,13 @@ def test_groups_find_their_items(sizes: tuple[int, ...], folded: tuple[int, ...]
         first += size
     assert stack.index(None) == stack.index(first) == (stack.index(0) if first else 0)
     assert texts.count("") == max(0, len(sizes) - 1)
+
+
+@pytest.mark.parametrize("count", [1, 2, 7, 40, 99])
+@pytest.mark.parametrize("columns", [1, 3, 7, 40])
+def test_columns_of_the_strip_stand_for_all_steps(columns: int, count: int) -> None:
+    found = [steps_of(column, columns, count) for column in range(columns)]
+    assert {step for first, end in found for step in range(first, end)} == set(range(max(count, found[-1][1])))
+    assert found[-1] == (((columns - 1) * count) // columns, count)
+    for first, end in found:  # as many as there is room for, and one more where they do not come out even
+        assert count // columns <= end - first <= count // columns + 2

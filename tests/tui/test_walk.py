@@ -1,5 +1,5 @@
 """Walks through the screens of the demo, and of a project of long names and many rungs (`ridge`, also in a small terminal):
-after each key, everything that is drawn, with its colours, is what it was.
+after each key, everything that is drawn, with its colours, and written is what it was.
 
 Each line of a walk has keys, or a text that is typed, and a digest of what the screen then comes to. A change of what is
 drawn is noticed, looked at (the screen is told, as text), and taken with `--update`.
@@ -29,6 +29,7 @@ WORLDS = {"ridge": TESTS / "ridge", "faulty": TESTS / "faulty", "slips": TESTS.p
 WALKS = Path(__file__).parent / "walks"
 TIMES = re.compile(r"\d+(\.\d+)? ?(µs|ms|s)\b")
 PRESSED = re.compile(r'(paste)?"([^"]*)"|@(\d+),(\d+)|(\S+)')
+KEPT = {".sql", ".csv", ".toml", ".svg"}
 SIZES = {"": (132, 40), "small": (84, 24), "wide": (260, 44)}
 """By the end of a walk's name; one that ends in `file` begins with a file of the demo."""
 
@@ -63,7 +64,7 @@ async def settled(app: GlimbApp, pilot: Pilot[int]) -> None:
 
 
 def seen(app: GlimbApp, told: list[str]) -> tuple[str, str]:
-    """A digest of all that is drawn and of what has been told in passing, and their text."""
+    """A digest of all that is drawn and of what has been told in passing or written, and their text."""
     visible_screen_stack.set(app._background_screens)
     lines = app.screen._compositor.render_strips(app.size)
     drawn = "\n".join(
@@ -76,10 +77,22 @@ def seen(app: GlimbApp, told: list[str]) -> tuple[str, str]:
     return sha256(drawn.encode()).hexdigest()[:10], "\n".join([*(line.text.rstrip() for line in lines), *told])
 
 
+def written(before: dict[Path, str]) -> list[str]:
+    """What has been written to files since, drawings too; `before` is what they are now."""
+    files = (p for p in sorted(Path().rglob("*")) if p.suffix in KEPT and ".glimb" not in p.parts)
+    now = {path: path.read_text() for path in files}
+    told = [f"{path}\n{text}" for path, text in now.items() if before.get(path) != text]
+    told += [f"{path} is gone" for path in before if path not in now]
+    before.clear()
+    before.update(now)
+    return told
+
+
 async def walk(root: Path, steps: list[str], size: tuple[int, int]) -> list[tuple[str, str]]:
     """What is seen after each step: keys, with blanks between them, a text to be typed or pasted in quotes, `@x,y` for a
     click."""
-    app, found, told = GlimbApp(root), [], list[str]()
+    app, found, told, files = GlimbApp(root), [], list[str](), dict[Path, str]()
+    written(files)
     app.notify = lambda message, **_: told.append(message)  # type: ignore[method-assign]
     async with app.run_test(size=size) as pilot:
         await settled(app, pilot)
@@ -94,7 +107,7 @@ async def walk(root: Path, steps: list[str], size: tuple[int, int]) -> list[tupl
                     for one in quoted or [key]:
                         await pilot.press(one)
             await settled(app, pilot)
-            found.append(seen(app, told))
+            found.append(seen(app, [*told, *written(files)]))
             assert not app.told, (step, app.told)
     return found
 

@@ -63,9 +63,8 @@ class Counted(Message):
 class RunEnded(Message):
     """All cases that were asked for have been run, or the run was stopped; whether there was a run to compare with."""
 
-    def __init__(self, count: int, stopped: bool, has_base: bool = True) -> None:
+    def __init__(self, stopped: bool, has_base: bool = True) -> None:
         super().__init__()
-        self.count = count
         self.stopped = stopped
         self.has_base = has_base
 

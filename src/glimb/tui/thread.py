@@ -116,7 +116,7 @@ class WorkThread:
                 work()
             except Exception as error:  # a fault of ours: the worker goes on with what it is asked for next
                 self._post(WorkFailed(condition_of(error).message))
-                self._post(RunEnded(0, True))
+                self._post(RunEnded(True))
 
     def _step(self) -> None:
         """A step of what is done behind all else."""

@@ -73,7 +73,7 @@ class Worker(BenchWork):
             steps.close()  # type: ignore[attr-defined]
         if self._behind:
             self._behind.clear()
-            self._post(RunEnded(0, False))
+            self._post(RunEnded(False))
         self._runner.refresh()
         self.desk.forget()
         with suppress(ProblemError):
@@ -111,19 +111,18 @@ class Worker(BenchWork):
         return script
 
     def _run(self, cases: list[tuple[CaseId, Script]], counting: list[Script] | None) -> Iterator[None]:
-        count, told = 0, time.monotonic()
+        told = time.monotonic()
         done: list[CaseDone] = []
         for case_id, script in cases:
             if self._is_stopped:
                 break
             done.append(self._run_one(case_id, script))
-            count += 1
             if time.monotonic() > told + DONE_SECONDS:
                 self._post(CasesDone(done))
                 done, told = [], time.monotonic()
             yield
         self._post(CasesDone(done))
-        self._post(RunEnded(count, self._is_stopped, self._base is None or self._base.is_there))
+        self._post(RunEnded(self._is_stopped, self._base is None or self._base.is_there))
         self._post(Counted())
         if counting is not None and not self._is_stopped:
             yield from self._count(counting)
@@ -180,4 +179,4 @@ class Worker(BenchWork):
             # while somebody types. What refers to itself among them goes when the files are read again.
             gc.freeze()
         if runner.stopped:  # with all that runs behind it, which otherwise goes on
-            self._post(RunEnded(1, True))
+            self._post(RunEnded(True))

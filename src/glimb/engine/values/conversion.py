@@ -471,7 +471,7 @@ def _to_parts(value: tuple[Any, ...], source: Type, target: Type, explicit: bool
 def _to_float(value: Any, source: Type) -> float:
     if source.family == "text":
         return text_to_float(value)
-    return float(value) if source.scale == 0 or source.kind in ("double", "real") else value / 10**source.scale
+    return float(value / 10**source.scale)
 
 
 def _to_exact(value: Any, source: Type, target: Type) -> int:

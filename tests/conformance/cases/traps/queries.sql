@@ -305,3 +305,24 @@ SELECT n, REGR_COUNT(x, n) OVER (ORDER BY n), REGR_SLOPE(x, n) FILTER (WHERE b) 
 -->   3 | 2 | 10 | 10
 -->   4 | 3 | 10 | 2.5
 -->   5 | 4 | 10 | 6.666666666666667
+--# case expressions over the columns of a DISTINCT result order it
+CREATE TABLE seen_twice (a INTEGER, b INTEGER);
+INSERT INTO seen_twice VALUES (3, 1), (1, 2), (3, 5), (NULL, 0);
+SELECT DISTINCT a AS x FROM seen_twice ORDER BY -x NULLS LAST;
+--> rows
+-->   3
+-->   1
+-->   NULL
+SELECT DISTINCT a + 1 FROM seen_twice ORDER BY a + 1 DESC NULLS LAST;
+--> rows
+-->   4
+-->   2
+-->   NULL
+SELECT DISTINCT a FROM seen_twice ORDER BY b + 1;
+--> fails 42601 like '%takes columns of the result%'
+SELECT a FROM seen_twice ORDER BY b + 1;
+--> rows
+-->   NULL
+-->   3
+-->   1
+-->   3

@@ -124,3 +124,37 @@ CALL p();
 CREATE PROCEDURE p() BEGIN SIGNAL SQLSTATE '01001'; SIGNAL SQLSTATE '02001'; CALL note('went on'); END;
 CALL p();
 --> note 'went on'
+--# case an OUT argument that is NULL, into variables of other types
+CREATE PROCEDURE gives_null(OUT a INTEGER, INOUT b DECIMAL(4,1), OUT c VARCHAR(9)) BEGIN SET a = NULL; SET b = NULL; END;
+CREATE PROCEDURE takes_null()
+BEGIN
+  DECLARE s SMALLINT DEFAULT 1;
+  DECLARE n INTEGER DEFAULT 2;
+  DECLARE t CHAR(3) DEFAULT 'x';
+  CALL gives_null(s, n, t);
+  CALL note(COALESCE(CAST(s + 1 AS VARCHAR(9)), 'no s') || ', ' || COALESCE(CAST(n * 2 AS VARCHAR(9)), 'no n') || ', ' || COALESCE(t || 'y', 'no t'));
+  IF s IS NULL AND n IS NULL AND t IS NULL THEN CALL note('all'); END IF;
+END;
+CALL takes_null();
+--> note 'no s, no n, no t'
+--> note 'all'
+--# case codes of what has been executed as a text
+CREATE TABLE texts (no INTEGER PRIMARY KEY, text VARCHAR(200));
+INSERT INTO texts VALUES (1, 'CREATE TABLE made (n INTEGER)'), (2, 'CREATE TRIGGER tr AFTER INSERT ON made FOR EACH ROW CALL note(''in'')'),
+  (3, 'INSERT INTO made VALUES (1)'), (4, 'UPDATE made SET n = 2'), (5, 'DELETE FROM made'), (6, 'CREATE VIEW seen_made AS SELECT n FROM made'),
+  (7, 'ALTER TABLE made ADD COLUMN m INTEGER'), (8, 'DROP VIEW seen_made'), (9, 'DROP TRIGGER tr'), (10, 'CREATE SEQUENCE sq'), (11, 'DROP SEQUENCE sq'),
+  (12, 'CREATE DOMAIN dm AS INTEGER'), (13, 'DROP DOMAIN dm'), (14, 'CREATE TYPE ty AS INTEGER'), (15, 'DROP TYPE ty'), (16, 'TRUNCATE TABLE made'),
+  (17, 'CREATE PROCEDURE pr() CALL note(''x'')'), (18, 'CREATE FUNCTION fn() RETURNS INTEGER RETURN 1'), (19, 'CREATE SCHEMA sc'), (20, 'DROP SCHEMA sc'), (21, 'DROP TABLE made');
+CREATE PROCEDURE codes(OUT c VARCHAR(400))
+BEGIN
+  DECLARE n INTEGER;
+  DECLARE CONTINUE HANDLER FOR SQLEXCEPTION SET c = c || ' !';
+  SET c = '';
+  FOR one AS SELECT no, text FROM texts ORDER BY no DO
+    EXECUTE IMMEDIATE one.text;
+    GET DIAGNOSTICS n = DYNAMIC_FUNCTION_CODE;
+    SET c = c || ' ' || CAST(n AS VARCHAR(5));
+  END FOR;
+END;
+CALL codes(?);
+--> value c = ' 77 80 50 82 19 84 4 36 34 133 135 23 27 83 35 136 14 14 64 31 32'

@@ -239,3 +239,28 @@ CREATE PROCEDURE codes(OUT told VARCHAR(200)) BEGIN
 END;
 CALL codes(?);
 --> value told = ' 1 2 3 4 5 6 7 8 9 10 11 12 13'
+--# case octets that are cut, columns whose type is that of what makes them, the name of a type
+CREATE TABLE only_made (b GENERATED ALWAYS AS (1 + 1));
+CREATE TABLE two_made (a INTEGER, b GENERATED ALWAYS AS (a * 1.5));
+INSERT INTO two_made VALUES (2, DEFAULT);
+SELECT a, b FROM two_made;
+--> rows
+-->   2 | 3.0
+CREATE TYPE weight AS DECIMAL(4,1) FINAL;
+CREATE TABLE weights (x weight, b VARBINARY(2), c BINARY(1));
+SELECT data_type, user_defined_type_name FROM information_schema.columns WHERE table_name IN ('weights', 'only_made', 'WEIGHTS', 'ONLY_MADE') ORDER BY column_name, table_name;
+--> rows
+-->   'INTEGER'        | NULL
+-->   'BINARY VARYING' | NULL
+-->   'BINARY'         | NULL
+-->   'USER-DEFINED'   | 'weight'
+INSERT INTO weights (b, c) VALUES (X'01020000', X'0100'), (X'', X'');
+SELECT b, c FROM weights;
+--> rows
+-->   X'0102' | X'01'
+-->   X''     | X'00'
+INSERT INTO weights (b) VALUES (X'010203');
+--> fails 22001 like '%3 octets do not fit%'
+SELECT 1 BETWEEN SYMMETRIC NULL AND 0, 3 BETWEEN SYMMETRIC 5 AND 2, NOT 1 BETWEEN SYMMETRIC NULL AND NULL;
+--> rows
+-->   NULL | TRUE | NULL
