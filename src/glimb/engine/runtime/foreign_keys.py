@@ -118,9 +118,7 @@ def check_children(session: Session, key: ForeignKey, row: Row) -> None:
 
 
 def refuse_violation(key: ForeignKey, message: str, sqlstate: str = "23503", row_id: int = 0) -> None:
-    items: dict[str, Any] = {"table_name": key.table.name, "constraint_name": key.name}
-    if row_id:
-        items["row_id"] = row_id
+    items: dict[str, Any] = {"table_name": key.table.name, "constraint_name": key.name, "row_id": row_id}
     raise Condition(sqlstate, f"{message} ({key.name})", items)
 
 
