@@ -58,6 +58,8 @@ STATEMENTS = {  # and, behind `@`, what is run after it
     "call": "CALL change(2, ?, 'so');",
     "handled": "CALL change(0, ?, 'so');",
     "signal": "CALL change(9, ?, 'so');",
+    "into": "SELECT n, note INTO :n, :s FROM t WHERE id = 1;",
+    "host": "CALL change(2, :d, :s);",
     "results": "CALL two_results();",
     "block": "BEGIN ATOMIC DECLARE x INTEGER; SET x = seen(1); DELETE FROM log; END;",
     "commit": "UPDATE t SET n = 5 WHERE id = 3;\nCOMMIT;",
@@ -89,7 +91,7 @@ change t (1) n 7 -> 5|change t (1) n 7 -> 1|change t (1) note 'a' -> 'b'|change 
 lock row t (1) X|lock row t (2) U|lock row t (2) X|lock table t S|lock table t IX|lock row nothing (1) X|lock table t ZZ|no locks|no other locks
 waits for main on t (1)|waits for main|waits for main on t (2)|waits for b|waits for nobody|waits|wakes b|wakes main|deadlock
 open|committed|rolled back|to savepoint s|to savepoint x|under versions: open
-holds (SELECT COUNT(*) FROM t) = 3|holds (SELECT COUNT(*) FROM RESULT) = 1|holds EXISTS (SELECT * FROM log)|holds NULL|holds 1|holds
+holds (SELECT COUNT(*) FROM t) = 3|holds (SELECT COUNT(*) FROM RESULT) = 1|holds EXISTS (SELECT * FROM log)|holds :n = 7|holds :d = 5|holds NULL|holds 1|holds
 rows;1 | 7 | 'a'|rows;1 | ... | 'a'|rows include;...|rows;7|rows;NULL|rows|rows;1 | 1.50 | 'a';2 | 2.25 | 'it''s';3 | NULL | NULL
 rows in any order;3 | NULL | NULL;1 | 1.5 | 'a';2 | 2.25 | 'it''s'|rows include;2 | 2.25 | ...|rows include within 0.1;1 | 1.45 | ...;2 | ... | ...
 rows;id | note;1 | 'a'|rows of result 2;3|rows of result 1;1 | 'a';2 | 'it''s';3 | NULL|rows of result 3;3|rows of result 2 in any order;4

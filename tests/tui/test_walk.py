@@ -25,7 +25,12 @@ from textual.widgets import Input, TextArea
 from glimb.tui.app import GlimbApp
 
 TESTS = Path(__file__).parent.parent
-WORLDS = {"ridge": TESTS / "ridge", "faulty": TESTS / "faulty", "slips": TESTS.parent / "demo" / "slips"}
+WORLDS = {
+    "ridge": TESTS / "ridge",
+    "faulty": TESTS / "faulty",
+    "slips": TESTS.parent / "demo" / "slips",
+    "plain": TESTS / "suite" / "scripts",
+}
 WALKS = Path(__file__).parent / "walks"
 TIMES = re.compile(r"\d+(\.\d+)? ?(µs|ms|s)\b")
 PRESSED = re.compile(r'(paste)?"([^"]*)"|@(\d+),(\d+)|(\S+)')
