@@ -288,6 +288,15 @@ SELECT 1;
 """
 
 
+def test_all_can_be_taken_back() -> None:
+    script = read_script("back.sql", WORKED)
+    bench = Workbench(Replay(Engine(), script.cases[0], script.source, "serializable"))
+    bench.replay.at(bench.replay.length)
+    for left in (*reversed(range(bench.replay.length)), 0):
+        bench.rewind()
+        assert bench.replay.position == bench.replay.length == left
+
+
 def test_a_ladder_that_is_kept_is_read_as_it_was() -> None:
     """What a case says of itself is not lost, nor are its sessions, expectations and what was typed."""
     script = read_script("kept.sql", WORKED)

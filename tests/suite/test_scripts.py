@@ -98,8 +98,10 @@ def test_columns_of_one_name() -> None:
     ],
 )
 def test_what_looks_like_an_expecting_line_is_told(line: str, told: str) -> None:
-    found = [w.message for w in read_script("a.sql", f"--# case one\n{line}\n").warnings]
-    assert found == [told] * bool(told)
+    script = read_script("a.sql", f"--# case one\n{line}\n")
+    assert [w.message for w in script.warnings] == [told] * bool(told)
+    for one in script.warnings:  # the sign that is meant, or all of the comment behind a statement
+        assert script.source[one.span] in ("-- >", "-->", "-- #", "--> value 1")
 
 
 def test_cases_that_share_a_setup_have_the_rails_of_their_own_sessions(tmp_path: Path) -> None:
