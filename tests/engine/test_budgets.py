@@ -59,6 +59,20 @@ def test_budget(text: str, states: set[str]) -> None:
     assert outcomes(engine, "SELECT 1")[0].rows == [(1,)]
 
 
+TABLES = "CREATE TABLE t (n INTEGER, s CHAR(900)); CREATE TABLE u (n INTEGER, s CHAR(900))"
+NUMBERED = "INSERT INTO {} WITH RECURSIVE n (a) AS (VALUES 1 UNION ALL SELECT a + 1 FROM n WHERE a < {}) SELECT a, CAST(a AS VARCHAR(9)) FROM n"
+
+
+def test_tables_together_hold_so_much() -> None:
+    """About: rows of all tables count, and what they are of; it is looked at when a transaction has changed many."""
+    engine = Engine(Limits(memory=20_000_000))
+    assert not [o for o in outcomes(engine, f"{TABLES}; {NUMBERED.format('t', 12_000)}; COMMIT") if o.failure]
+    (outcome,) = outcomes(engine, NUMBERED.format("u", 12_000))
+    assert outcome.failure is not None
+    assert outcome.failure.message == "the tables hold more than 20,000,000 bytes"
+    assert outcomes(engine, "SELECT COUNT(*) FROM u")[0].rows == [(0,)]
+
+
 def test_windows_hold_no_frames() -> None:
     frame = "ROWS BETWEEN UNBOUNDED PRECEDING AND UNBOUNDED FOLLOWING EXCLUDE CURRENT ROW"
     engine = Engine(Limits(seconds=20.0, memory=100_000_000))

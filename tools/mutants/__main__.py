@@ -34,8 +34,6 @@ EQUIVALENTS = ROOT / "tests" / "equivalents.tsv"
 UNNOTICED = KEPT / "unnoticed.tsv"
 RULES = "tests/test_conformance.py"
 WORKERS = int(os.environ.get("WORKERS", "2"))
-ANEW = 300
-"""Tests that are asked in a new process, where a change is one of what is done when modules are imported."""
 PATIENCE = 130
 """Seconds that the tests asked for one change take together, as the map has measured them."""
 
@@ -79,9 +77,9 @@ class Folder:
         while tests:
             place.write_text(mutant.text)
             try:
-                answer = self._ask(tests, mutant)
-                if answer["how"] == "cannot" or (answer["how"] == "passed" and self.reach.at_import(mutant)):
-                    answer = self._anew(tests[:ANEW])
+                answer = {"how": "cannot"} if self.reach.at_import(mutant) else self._ask(tests, mutant)
+                if answer["how"] == "cannot":
+                    answer = self._anew(tests)
                 if answer["how"] == "passed":
                     return self._is_refused()
             finally:
