@@ -188,7 +188,7 @@ def literal(source: Source, text: str, start: int) -> Value:
         bound = expression(binding_for(Catalog(), Source(text)), node)
     except ProblemError as error:
         problem = error.problems[0]
-        span = Span(start + problem.span.start, start + max(problem.span.end, problem.span.start + 1))
+        span = Span(start + problem.span.start, start + problem.span.end)
         raise ProblemError(Problem(problem.sqlstate, problem.message, span, problem.hint, source)) from None
     except Condition as condition:
         raise ProblemError(
