@@ -33,6 +33,7 @@ def world(tmp_path_factory: pytest.TempPathFactory) -> Path:
     folder = tmp_path_factory.mktemp("told")
     conformance.lay_out(folder / "rules")
     shutil.copytree(TESTS / "conformance" / "cases" / "traps", folder / "traps")
+    shutil.copytree(TESTS / "suite" / "weave", folder / "weave")
     for name in ("schema", "routines"):
         (folder / "findings" / name).mkdir(parents=True)
         shutil.copy(TESTS / "suite" / "findings" / f"{name}.sql", folder / "findings" / name)

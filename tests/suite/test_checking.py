@@ -112,6 +112,10 @@ def test_problems_once_where_they_are(tmp_path: Path) -> None:
     told = [
         (Path(one.file).name, one.line, one.code) for one in check(open_project(folder), [folder / "cases" / "c.sql"])
     ]
+    (drop,) = (
+        one for one in check(open_project(folder), [folder / "cases" / "c.sql"]) if one.code == "drop-under-users"
+    )
+    assert drop.message == "seen, wrong still use it"
     assert told == [
         ("c.sql", 2, "42884"),
         ("c.sql", 5, "42704"),

@@ -332,3 +332,14 @@ SELECT PERCENTILE_DISC(0) WITHIN GROUP (ORDER BY n), PERCENTILE_DISC(1) WITHIN G
        PERCENTILE_CONT(0.5) WITHIN GROUP (ORDER BY n DESC) FROM (VALUES 10, 20, 40, 80) AS v (n);
 --> rows
 -->   10 | 80 | 20 | 40 | 10 | 80 | 30
+--# case set operations within a recursion
+WITH RECURSIVE r (n) AS (VALUES 1 UNION (VALUES 7 UNION SELECT n + 1 FROM r WHERE n < 3)) SELECT * FROM r ORDER BY n;
+--> rows
+-->   1
+-->   2
+-->   3
+-->   7
+WITH RECURSIVE r (n) AS ((VALUES 1 UNION ALL SELECT n + 1 FROM r WHERE n < 3) EXCEPT SELECT 2 FROM r) SELECT * FROM r;
+--> fails 42601 like '%behind EXCEPT there can be no reference to r%'
+WITH RECURSIVE r (n) AS ((SELECT n FROM r WHERE n > 5) INTERSECT (VALUES 1)) SELECT * FROM r;
+--> fails 42601 like '%it needs a query to start with%'
