@@ -96,9 +96,7 @@ def read_columns(text: str) -> tuple[list[str | None], Iterator[list[list[str | 
 
 def _plain_records(text: str) -> Iterator[Records]:
     """Records of a text without quotes."""
-    may_be_null = (
-        ",," in text or ",\n" in text or "\n," in text or "NULL" in text or text[:1] == "," or text[-1:] == ","
-    )
+    may_be_null = ",," in text or ",\n" in text or "\n," in text or "NULL" in text or text[-1:] == ","
     at = 0
     while at < len(text):
         end = text.find("\n", at + AT_ONCE)
