@@ -110,3 +110,13 @@ VALUES ((1, 2)), ((3, NULL));
 -->   ROW(3, NULL)
 SELECT t.r FROM (VALUES (((1, 'a')))) AS t (r);
 --> value ROW(1, 'a')
+--# case how long one may wait for a row
+CREATE TABLE waited (n INTEGER PRIMARY KEY);
+SELECT n FROM waited FOR UPDATE WAIT 123456789;
+--> no rows
+SELECT n FROM waited FOR UPDATE WAIT 0.5;
+--> no rows
+SELECT n FROM waited FOR UPDATE WAIT 1234567890;
+--> fails 42601 like '%a number of seconds%'
+SELECT n FROM waited FOR UPDATE WAIT 'x';
+--> fails 42601 like '%a number of seconds%'
