@@ -186,3 +186,22 @@ def test_a_note_that_was_seen(text: str, note: str | None) -> None:
     engine, source = Engine(), Source(text)
     (outcome,) = engine.execute(engine.session("main"), parse(source).statements[0], source)
     assert seen_in(outcome, "note") == note
+
+
+@pytest.mark.parametrize(
+    ("text", "seen"),
+    [
+        (
+            "CALL p(1, ?, ?)",
+            {"value b": "2", "value c": "x", "value": None, "count": None, "fails": "", "value d": None},
+        ),
+        ("CALL p(0, ?, ?)", {"value b": "", "value": "", "count": "", "note": None, "fails": "22012"}),
+        ("VALUES 7, 8", {"value": "7", "count": "2", "value b": None, "count b": None, "note": None}),
+        ("CREATE TABLE t (n INTEGER)", {"value": None, "count": None, "fails": ""}),
+    ],
+)
+def test_what_a_call_gave_in_each_column(text: str, seen: dict[str, str | None]) -> None:
+    made = "CREATE PROCEDURE p(a INTEGER, OUT b INTEGER, OUT c VARCHAR(5)) BEGIN SET b = 2 / a; SET c = 'x'; END;"
+    engine, source = Engine(), Source(f"{made} {text};")
+    outcomes = [engine.execute(engine.session("main"), one, source)[0] for one in parse(source).statements]
+    assert {column: seen_in(outcomes[-1], column) for column in seen} == seen

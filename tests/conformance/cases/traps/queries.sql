@@ -343,3 +343,13 @@ WITH RECURSIVE r (n) AS ((VALUES 1 UNION ALL SELECT n + 1 FROM r WHERE n < 3) EX
 --> fails 42601 like '%behind EXCEPT there can be no reference to r%'
 WITH RECURSIVE r (n) AS ((SELECT n FROM r WHERE n > 5) INTERSECT (VALUES 1)) SELECT * FROM r;
 --> fails 42601 like '%it needs a query to start with%'
+--# case set functions that are NULL, within expressions
+SELECT CORR(a, b) + 1, COALESCE(REGR_SLOPE(a, b), 7), COVAR_SAMP(a, b) IS NULL, REGR_COUNT(a, b) + 1, STDDEV_SAMP(a) || '', VAR_POP(a) + 1,
+       -SUM(a), MAX(a) > 1, CAST(MIN(a) AS VARCHAR(5)), ABS(AVG(a)), COUNT(a) + 1, EVERY(a > 1) IS UNKNOWN, ARRAY_AGG(a) IS NULL, LISTAGG('x') WITHIN GROUP (ORDER BY a) || 'y'
+  FROM (VALUES (1, 2)) v (a, b) WHERE a > 1;
+--> fails 42804
+SELECT CORR(a, b) + 1, COALESCE(REGR_SLOPE(a, b), 7), COVAR_SAMP(a, b) IS NULL, REGR_COUNT(a, b) + 1, STDDEV_SAMP(a) * 2, VAR_POP(a) + 1,
+       -SUM(a), MAX(a) > 1, CAST(MIN(a) AS VARCHAR(5)), ABS(AVG(a)), COUNT(a) + 1, EVERY(a > 1) IS UNKNOWN, ARRAY_AGG(a) IS NULL, LISTAGG('x') WITHIN GROUP (ORDER BY a) || 'y'
+  FROM (VALUES (1, 2)) v (a, b) WHERE a > 1;
+--> rows
+-->   NULL | 7E0 | TRUE | 1 | NULL | NULL | NULL | NULL | NULL | NULL | 1 | TRUE | TRUE | NULL
