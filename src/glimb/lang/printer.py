@@ -298,7 +298,7 @@ def _row_lock(n: tree.RowLock) -> str:
 def _wait(seconds: float | None) -> str:
     if seconds is None:
         return ""
-    return f" WAIT {seconds:f}".rstrip("0") + "0" if seconds else " NOWAIT"
+    return f" WAIT {seconds:.9f}".rstrip("0").rstrip(".") if seconds else " NOWAIT"
 
 
 def _common_table(n: tree.CommonTable) -> str:
