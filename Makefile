@@ -28,8 +28,9 @@ demo: $(VENV)/.installed-draw  ## open the demo project; without a terminal, run
 # Streams of tests, at once: screens wait much, and have to be answered in time; the others compute. All tell which lines
 # and branches they reach; what they reach together is not to become less. Taking probes out of code that has been
 # reached (from a threshold on) costs more than it saves here.
-STREAMS := screens commands core
-screens := tests/tui
+STREAMS := screens walks commands core
+walks := tests/tui/test_walk.py
+screens := $(filter-out $(walks),$(wildcard tests/tui/test_*.py))
 commands := $(wildcard tests/test_*.py)
 core := $(wildcard tests/engine/test_*.py tests/lang/test_*.py tests/suite/test_*.py)
 REACHED := 92

@@ -35,11 +35,10 @@ def read_expectations(source: Source, marks: list[Mark]) -> tuple[list[Expectati
         except ProblemError as error:
             problems += error.problems
     _finish(found, rows)
-    for expectation in found:
-        if expectation.kind == "rows" and not expectation.rows:
-            hint = "rows stand on lines of their own, indented: -->   1 | 'south'"
-            problems.append(Problem("42601", "the expected rows are missing", expectation.span, hint, source))
-    return found, problems
+    hint = "rows stand on lines of their own, indented: -->   1 | 'south'"
+    without = [one for one in found if one.kind == "rows" and not one.rows]
+    problems += (Problem("42601", "the expected rows are missing", one.span, hint, source) for one in without)
+    return [one for one in found if one not in without], problems
 
 
 def _is_below(mark: Mark) -> bool:
