@@ -179,4 +179,5 @@ def test_a_weave_ends_with_its_pool(jobs: str, number: signal.Signals, status: i
             os.killpg(run.pid, signal.SIGKILL)
     assert run.returncode == status, err
     assert b"Traceback" not in err
+    assert number != signal.SIGINT or b"stopped" in err
     assert is_gone(run.pid)
