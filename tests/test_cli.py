@@ -263,3 +263,12 @@ def test_help_is_as_wide_as_the_terminal(columns: int | None, width: int, monkey
 
     monkeypatch.setattr(os, "get_terminal_size", size)
     assert _formatter("glimb")._width == width
+
+
+@pytest.mark.parametrize(
+    ("line", "status"), [("value 1", 0), ("value 2", 1), ("valu 1", 2), ("rows", 2), ("value 2\n--> valu 1", 2)]
+)
+def test_exec_says_whether_all_is_as_expected(line: str, status: int, tmp_path: Path) -> None:
+    (tmp_path / "a.sql").write_text(f"SELECT 1;\n--> {line}\nSELECT 2;\n--> value 2\n")
+    assert main(["exec", "--check-expectations", str(tmp_path / "a.sql")]) == status
+    assert main(["exec", str(tmp_path / "a.sql")]) == 0

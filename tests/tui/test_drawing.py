@@ -148,7 +148,7 @@ def test_groups_find_their_items(sizes: tuple[int, ...], folded: tuple[int, ...]
 @pytest.mark.parametrize("columns", [1, 3, 7, 40])
 def test_columns_of_the_strip_stand_for_all_steps(columns: int, count: int) -> None:
     found = [steps_of(column, columns, count) for column in range(columns)]
-    assert {step for first, end in found for step in range(first, end)} == set(range(max(count, found[-1][1])))
+    assert {step for first, end in found for step in range(first, end)} == set(range(count))
     assert found[-1] == (((columns - 1) * count) // columns, count)
     for first, end in found:  # as many as there is room for, and one more where they do not come out even
         assert count // columns <= end - first <= count // columns + 2

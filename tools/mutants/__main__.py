@@ -6,9 +6,9 @@
     python -m tools.mutants again            those once more that nobody has noticed: the cases of the rules are asked too, and
                                              tests that the map does not know
 
-A change that is noticed fails a test, never ends, or is refused by mypy, which is part of the test command too. Those that are not are told with their place, and kept in
-.mutants/unnoticed.tsv; `tests/equivalents.tsv` argues for those that change nothing that could be noticed. The map may be
-older than the source: lines are followed through what was changed since.
+A change that is noticed fails a test, never ends, or is refused by mypy, which is part of the test command too. Those that
+are not are told with their place, and kept in .mutants/unnoticed.tsv; `tests/equivalents.tsv` argues for those that change
+nothing that could be noticed. The map may be older than the source: lines are followed through what was changed since.
 """
 
 from __future__ import annotations
@@ -77,7 +77,7 @@ class Folder:
         while tests:
             place.write_text(mutant.text)
             try:
-                answer = {"how": "cannot"} if self.reach.at_import(mutant) else self._ask(tests, mutant)
+                answer = self._anew(tests) if self.reach.at_import(mutant) else self._ask(tests, mutant)
                 if answer["how"] == "cannot":
                     answer = self._anew(tests)
                 if answer["how"] == "passed":

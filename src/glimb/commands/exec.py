@@ -75,7 +75,8 @@ def run(given: argparse.Namespace) -> int:
         return refuse_for(error)
     if not script.source.text and script.problems:
         return refuse(script.problems[0].describe())
-    for problem in [*engine.problems(), *script.warnings, *arranging_problems(script)]:
+    wrong = arranging_problems(script)
+    for problem in [*engine.problems(), *script.warnings, *wrong]:
         say(problem.describe(), sys.stderr)
     manner = Manner(given.show_code, given.check_expectations, given.stop, given.lines)
     execution = Execution(engine, script.source, manner, lets)
@@ -86,7 +87,8 @@ def run(given: argparse.Namespace) -> int:
         prompt(execution, project, partial(_run, execution, show=show))
     else:
         _run(execution, script, show)
-    return _status(given, execution)
+    status = _status(given, execution)
+    return COULD_NOT_RUN if wrong and given.check_expectations else status  # what is expected is not all judged
 
 
 def _project(given: argparse.Namespace) -> Project:
