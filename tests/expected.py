@@ -81,10 +81,10 @@ EXPECTATIONS = """value 7|value 7.0|value 6 within 1|value 2.25|value 2.3 within
 value d = 5|value d = -1|value told = 'so 1'|value told = NULL|value x = 1|value :d
 count 1|count 2|count 0|count 3 of result 2|count 3 of result 1|count 1 of result 3|no rows|no rows of result 2|count x
 note 'm 1'|note 'm 9'|note 'm%'|no notes|no other notes|note
-at round m = 3|at round m = 1|at round 1 m = 1|at round 99 m = 1|at changed d = 5|at change.changed n = 2|at nowhere n = 1|at round nothing = 1
+at round m=3|at round m = 1|at round 1 m = 1|at round 99 m = 1|at changed d = 5|at change.changed n = 2|at nowhere n = 1|at round nothing = 1
 never at round|never at changed|never at nowhere
 fails 22012|fails 23505|fails 42703|fails 42601|fails UX001|fails 22012 in half|fails 22012 in change|fails 22012 line 1
-fails UX001 like '%nine%' in change at changed line 17|fails like '%division%'|fails 02000|fails NOT FOUND|fails SQLEXCEPTION|fails 2201|fails
+fails UX001 like '%nine%' in change at changed line 17|fails like '%division%'|fails 02000|fails NOT FOUND|fails 02000 like '%no row%'|fails NOT FOUND in change|fails 02000 at round|fails 02000 line 17|fails SQLEXCEPTION|fails 2201|fails
 handled 22012|handled 22012 in change|handled 22012 in half|handled UX001|handled like '%zero%'|handled SQLEXCEPTION
 change t +1|change t ~1|change t ~2|change t -2|change log +2|change t +1 ~1 -1|change t|change nothing +1|no change|no other change
 change t (1) n 7 -> 5|change t (1) n 7 -> 1|change t (1) note 'a' -> 'b'|change t (9) n 1 -> 2|change t (1) x 1 -> 2|change t (1) n 7
@@ -118,4 +118,4 @@ def _cells(line: str) -> list[str]:
 
 def _lines(expectation: str) -> str:
     head, *rows = expectation.split(";")
-    return f"--> {head}\n" + "".join(f"-->   {row}\n" for row in rows)
+    return f"--> {head}\n" + "".join(f"-->  {row}\n" for row in rows)

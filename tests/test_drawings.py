@@ -515,28 +515,28 @@ def test_on_every_screen(tolls: Path, open_terminal: Opener) -> None:
 
 
 TIMES = """
-48 36 How long cases and routines take
-63 36 project x   3 cases   1.51 s together   least of three runs
-84 60 this run
-84 134 the last run; its ratio where that is 1.5 or more
-116 36 Cases
-135 36 a case with a name that is far too long to stand in the ro…
-143 36 cases/a.sql
-136 722 1.50 s
-136 806 new
-156 36 slower
-164 36 cases/a.sql
-157 722 6.00 ms
-157 806 was 4.00 ms ×1.5
-177 36 as before
-185 36 cases/b.sql
-178 722 4.00 ms
-178 806 was 3.90 ms
-209 36 Routines, by the statements in which each ran (one within another counts for both)
-228 36 quicker
-236 36 routines/r.sql
-229 722 2 µs
-229 806 was 9 µs ×0.2
+48 36 How long cases and routines take #1f2a33 True
+63 36 project x   3 cases   1.51 s together   least of three runs #5b6875 False
+84 60 this run #5b6875 False
+84 134 the last run; its ratio where that is 1.5 or more #5b6875 False
+116 36 Cases #1f2a33 True
+135 36 a case with a name that is far too long to stand in the ro… #1f2a33 False
+143 36 cases/a.sql #5b6875 False
+136 722 1.50 s #1f2a33 True
+136 806 new #5b6875 False
+156 36 slower #1f2a33 False
+164 36 cases/a.sql #5b6875 False
+157 722 6.00 ms #1f2a33 True
+157 806 was 4.00 ms ×1.5 #8a5a00 True
+177 36 as before #1f2a33 False
+185 36 cases/b.sql #5b6875 False
+178 722 4.00 ms #1f2a33 True
+178 806 was 3.90 ms #5b6875 False
+209 36 Routines, by the statements in which each ran (one within another counts for both) #1f2a33 True
+228 36 quicker #1f2a33 False
+236 36 routines/r.sql #5b6875 False
+229 722 2 µs #1f2a33 True
+229 806 was 9 µs ×0.2 #8a5a00 True
 bar 336 656 136
 bar 336 337 158
 bar 336 337 162
@@ -554,7 +554,7 @@ def test_times() -> None:
     cases.append(Timed("cases/b.sql", "as before", 0.004, 0.0039))
     made = times.drawing(Times(cases, [Timed("routines/r.sql", "quicker", 2e-6, 9e-6)]), ["project x"])
     (page,) = pages(made, None)
-    words = [f"{m.y:.0f} {m.x:.0f} {m.text}" for m in page.marks if isinstance(m, Words)]
+    words = [f"{m.y:.0f} {m.x:.0f} {m.text} {m.colour} {m.bold}" for m in page.marks if isinstance(m, Words)]
     bars = [m.points for m in page.marks if isinstance(m, Area) and m.points[0][0] == 336]
     bars_told = [f"bar {min(x for x, _ in p):.0f} {max(x for x, _ in p):.0f} {max(y for _, y in p):.0f}" for p in bars]
     assert [*words, *bars_told] == TIMES.strip().splitlines()

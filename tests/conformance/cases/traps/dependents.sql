@@ -368,6 +368,8 @@ CREATE TABLE many (k INTEGER, p price, q euro ARRAY[3], r ROW(f INTEGER, g euro)
 CREATE FUNCTION whole(e euro) RETURNS INTEGER RETURN CAST(CAST(e AS DECIMAL(8,2)) AS INTEGER);
 CREATE FUNCTION through(n INTEGER) RETURNS INTEGER RETURN whole(euro(n));
 CREATE VIEW seen AS SELECT through(n) AS x FROM many;
+CREATE VIEW priced AS SELECT k, p FROM many;
+CREATE VIEW counted AS SELECT k, n FROM many;
 INSERT INTO many (k, p, n) VALUES (1, euro(1.5), 5);
 DROP TYPE euro;
 --> fails 42893
@@ -380,6 +382,12 @@ SELECT * FROM only;
 --> fails 42704
 SELECT * FROM seen;
 --> fails 42704
+SELECT * FROM priced;
+--> fails 42704
+SELECT * FROM counted;
+--> rows
+-->   1 | 5
+-->   2 | 1
 VALUES CAST(1 AS price);
 --> fails 42704
 INSERT INTO some_few VALUES (10), (CAST(11 AS few));

@@ -209,3 +209,16 @@ CALL doubled(?, ?);
 --> fails 42601 like '%n is IN%'
 CALL doubled(4, ?);
 --> value d = 8
+--# case so many rows or groups before is a whole number
+SELECT SUM(n) OVER (ORDER BY n ROWS 1.0 PRECEDING) FROM (VALUES 1, 2) AS t (n);
+--> fails 42804 like '%ROWS takes a whole number%'
+SELECT SUM(n) OVER (ORDER BY n GROUPS BETWEEN '1' PRECEDING AND CURRENT ROW) FROM (VALUES 1, 2) AS t (n);
+--> fails 42804 like '%GROUPS takes a whole number%'
+SELECT SUM(n) OVER (ORDER BY n ROWS BETWEEN 1 PRECEDING AND INTERVAL '1' DAY FOLLOWING) FROM (VALUES 1, 2) AS t (n);
+--> fails 42804
+--# case within a transaction neither autocommit nor what transactions are like is set
+START TRANSACTION;
+SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY;
+--> fails 25001 like '%what transactions are like%'
+SET SESSION AUTOCOMMIT ON;
+--> fails 25001 like '%autocommit is set before%'
