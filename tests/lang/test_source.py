@@ -28,7 +28,7 @@ def test_excerpts(lines: list[str], ended: str, data: st.DataObject) -> None:
     whole = lines[line - 1].replace("\t", " ")
     meant = whole[column - 1 : column - 1 + end - start]
     if len(whole) <= CUT:
-        assert shown == whole and left == min(column - 1, len(whole) + 1)
+        assert (shown, left) == (whole, min(column - 1, len(whole) + 1))
     else:
         assert shown == whole[max(0, column - 60) :][:120]  # what is before it, and more behind
     assert len(carets) - left == max(1, min(end - start, len(shown) - left))

@@ -84,7 +84,7 @@ def _counts(line: Line) -> dict[str, list[int]]:
     return counts
 
 
-def climbed_line(line: Line, ascii: bool = False) -> str:
+def climbed_line(line: Line, ascii: bool) -> str:
     """A step as a JSON line."""
     return json.dumps(as_object(line), ensure_ascii=ascii, allow_nan=False)
 

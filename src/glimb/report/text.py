@@ -60,13 +60,13 @@ def executed_text(executed: Executed, width: int = MAX_WIDTH) -> str:
     return "\n".join(executed_lines(executed, width))
 
 
-def executed_lines(executed: Executed, width: int = MAX_WIDTH) -> Iterator[str]:
+def executed_lines(executed: Executed, width: int) -> Iterator[str]:
     """One executed statement: its first line, and below it what it did."""
     yield f"{executed.number} {executed.outcome.session}> {_cut(one_line(executed.text), 100)}"
     yield from (f"   {line}" for line in outcome_lines(executed.outcome, width))
 
 
-def outcome_lines(outcome: Outcome, width: int = MAX_WIDTH) -> Iterator[str]:
+def outcome_lines(outcome: Outcome, width: int) -> Iterator[str]:
     """What a statement did: lines for what needs room, and a last one of facts."""
     facts = []
     for part in parts(outcome):
@@ -167,7 +167,7 @@ def rung_slips(rung: Rung, shown: str, source: Source) -> Iterator[str]:
             yield from (f"      {line}" for line in lines)
 
 
-def verdict_lines(verdict: Verdict, source: Source | None = None) -> Iterator[str]:
+def verdict_lines(verdict: Verdict, source: Source | None) -> Iterator[str]:
     """What was expected, at which line, and what was seen."""
     place = ""
     if verdict.expectation is not None and source is not None:

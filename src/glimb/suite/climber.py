@@ -72,7 +72,7 @@ class Climber:
         opened = self.climb(course.rung.number, (max(1, number - AROUND), number + AROUND))
         return opened, ways.rounds_span(opened, ways.at_address(opened, ways.address(course, loop)), number, number)[0]
 
-    def climb_on(self, course: Course, at: int, way: Way, by: int, in_scene: bool = False) -> tuple[Course, int]:
+    def climb_on(self, course: Course, at: int, way: Way, by: int, in_scene: bool) -> tuple[Course, int]:
         """Follow a way from a step on, through folded rounds too: the course in which the step is that it leads to,
         and that step; where it leads nowhere, what was given. A way `in_scene` does not leave the call of the step."""
         given = course, at

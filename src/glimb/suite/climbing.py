@@ -95,7 +95,7 @@ def _same(a: Any, b: Any) -> bool:
     return type(a) is type(b) and bool(a == b)
 
 
-def lines_of(rung: Rung, statement: tree.Statement | None = None) -> Iterator[Line]:
+def lines_of(rung: Rung, statement: tree.Statement | None) -> Iterator[Line]:
     """All steps of a recorded rung, in the order in which they began; `statement` is the one that it has run."""
     counter = 0
     choices: dict[int, dict[Span, Node]] = {}

@@ -198,10 +198,10 @@ def _lines_of(text: str) -> tuple[str, ...]:
     return tuple(text.split("\n"))
 
 
-def empty_case(fixture: str = "", model: str = "") -> Case:
+def empty_case(fixture: str) -> Case:
     """The case of a ladder on which everything will be typed."""
     case = Case(SCRATCH, Span(0, 0))
-    case.fixture, case.model = fixture, model
+    case.fixture = fixture
     return case
 
 

@@ -10,7 +10,7 @@ from glimb.lang.problem import Problem, ProblemError
 from glimb.suite.templates import ROUTINES, wrapped
 
 
-def routine_text(engine: Engine, name: str, kind: str, query: str = "") -> str:
+def routine_text(engine: Engine, name: str, kind: str, query: str) -> str:
     """The text of a routine that is right as it stands. ProblemError for a name that is none or is taken, and for a
     query that cannot be wrapped."""
     schema, _, short = name.rpartition(".")

@@ -311,7 +311,7 @@ def moves_in(case: Case, source: Source) -> list[Move]:
     return [*(Move(step, source, True) for step in case.setup), *(Move(step, source) for step in case.steps)]
 
 
-def typed_moves(text: str, session: str = MAIN, twin: Twin | None = None, is_setup: bool = False) -> list[Move]:
+def typed_moves(text: str, session: str, twin: Twin | None, is_setup: bool = False) -> list[Move]:
     """The steps of a text that belongs to no file; ProblemError for arranging or expecting lines that are wrong."""
     script = read_typed(text, session, twin)
     wrong = script.wrong_lines(*(p for case in script.cases for p in case.problems))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from contextlib import suppress
 from pathlib import Path
 
@@ -110,7 +110,7 @@ class Runner:
                 project = self.project(script.path)
                 self.world(project, script.cases[number].fixture or project.settings.default_fixture)
 
-    def run_script(self, script: Script, wanted: Callable[[Case], bool] = lambda case: True) -> Iterable[CaseResult]:
+    def run_script(self, script: Script) -> Iterable[CaseResult]:
         """Run the cases of a script; gives each result as soon as it is there."""
         if script.problems:
             broken = CaseResult(script, None, "broken")
@@ -120,8 +120,7 @@ class Runner:
         for case in script.cases:
             if self.stopped:
                 return
-            if wanted(case):
-                yield self.run_case(script, case)
+            yield self.run_case(script, case)
 
     def run_case(self, script: Script, case: Case, recording: bool = False) -> CaseResult:
         """Run one case from its fixture; `recording` keeps what happens inside routines."""

@@ -529,7 +529,7 @@ def read_source(name: str, source: Source) -> Script:
     return _Reader(name, source).read()
 
 
-def read_typed(text: str, session: str = MAIN, twin: Twin | None = None) -> Script:
+def read_typed(text: str, session: str, twin: Twin | None = None) -> Script:
     """Read a text that somebody types, whose first statements belong to a session; in a case that runs twice."""
     reader = _Reader("typed", Source(text, "typed"))
     reader.head.twin = twin

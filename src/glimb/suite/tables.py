@@ -222,7 +222,7 @@ def _values(note: TableNote, row: Row, columns: tuple[str, ...]) -> tuple[list[A
     return [row[n] for n in places], [note.types[n] for n in places]
 
 
-def touching(ladder: Ladder, note: TableNote, row: Row | None = None) -> list[int]:
+def touching(ladder: Ladder, note: TableNote, row: Row | None) -> list[int]:
     """The rungs that changed a table, or one row of it (by its key)."""
     key = _key(note, row) if row is not None and note.key else None
     return [

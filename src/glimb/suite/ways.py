@@ -60,7 +60,7 @@ def next_said(course: Course, at: int, text: str, by: int) -> int:
     return course.first(at, by, lambda line: wanted in _said(line))
 
 
-def next_fold(course: Course, at: int, by: int, scene: int | None = None) -> int | None:
+def next_fold(course: Course, at: int, by: int, scene: int | None) -> int | None:
     """The next or the last step from here in front of which rounds are folded, of this scene if one is given."""
     folds = [f for f in course.folds if scene is None or course.scene_of[course.parents[f]] == scene]
     place = bisect_right(folds, at)

@@ -83,7 +83,7 @@ class Claims:
             raise DefinitionChanged("42704", message)
         return True
 
-    def read_lock(self, resource: Resource, mode: str, keep: bool, wait: float | None = None) -> None:
+    def read_lock(self, resource: Resource, mode: str, keep: bool, wait: float | None) -> None:
         """A lock for reading: to the end of the transaction, or of the statement unless it was held before."""
         held = resource in self.held
         self._take(resource, mode, wait)

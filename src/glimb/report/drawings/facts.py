@@ -22,7 +22,7 @@ def of_project(project: Project, fixture: str = "") -> list[str]:
     ]
 
 
-def of_case(project: Project, path: Path, case: Case, ladder: Ladder | None = None, both: bool = False) -> list[str]:
+def of_case(project: Project, path: Path, case: Case, ladder: Ladder | None, both: bool = False) -> list[str]:
     """The project and the case; of a ladder the model, the virtual clock, and the side of a case that runs twice: not
     where `both` sides are drawn."""
     fixture = case.fixture or project.settings.default_fixture

@@ -112,12 +112,16 @@ def stacked(layout: Layout, heights: Sequence[float], gap: float, unit: float) -
     return [top - least for top in tops]
 
 
-def smooth(points: Sequence[Point], steps: int = 12) -> list[Point]:
+SMOOTH = 12
+"""Of how many straight pieces a bend is made."""
+
+
+def smooth(points: Sequence[Point]) -> list[Point]:
     """A line through points that are ordered from left to right, bent so that it is level at each of them."""
     found = list(points[:1])
     for (x0, y0), (x1, y1) in pairwise(points):
-        for at in range(1, steps + 1):
-            part = at / steps
+        for at in range(1, SMOOTH + 1):
+            part = at / SMOOTH
             eased = part * part * (3 - 2 * part)
             found.append((x0 + (x1 - x0) * part, y0 + (y1 - y0) * eased))
     return found

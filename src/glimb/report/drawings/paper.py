@@ -78,7 +78,7 @@ class Page:
     def area(self, points: Iterable[Point], fill: str = "", edge: str = "", width: float = 0.8) -> None:
         self.marks.append(Area(tuple(points), fill, edge, width))
 
-    def box(self, x: float, y: float, width: float, height: float, fill: str = "", edge: str = "") -> None:
+    def box(self, x: float, y: float, width: float, height: float, fill: str, edge: str = "") -> None:
         """A rectangle by its upper left corner."""
         self.area(((x, y), (x + width, y), (x + width, y + height), (x, y + height)), fill, edge)
 
@@ -126,7 +126,7 @@ def cells(text: str) -> int:
     return sum(0 if combining(c) else 2 if east_asian_width(c) in "WF" else 1 for c in text)
 
 
-def width_of(text: str, size: float = TEXT) -> float:
+def width_of(text: str, size: float) -> float:
     """How long a text is in the fixed font."""
     return cells(text) * CELL * size
 
