@@ -10,6 +10,7 @@ from glimb.engine.codegen.joins import JoinWriter, Sink
 from glimb.engine.resolved.relations import conjuncts, sources_of
 from glimb.engine.values import signatures as F
 from glimb.engine.values import types as T
+from glimb.engine.values.conversion import interval_unit
 from glimb.engine.values.window_frames import WindowSpecification
 from glimb.lang.node import replace, walk
 
@@ -244,11 +245,11 @@ class GroupWriter(JoinWriter):
             total = f"check_float(sum({items}))"
             return total if a.function == "sum" else f"{total} / len({items})"
         if a.type.family in ("months", "micros"):
-            return f"sum({items})" if a.function == "sum" else f"average(list({items}), 0)"
+            return f"sum({items})" if a.function == "sum" else f"average(list({items}), 0, {interval_unit(a.type)})"
         if a.function == "sum":
             return f"check_{'integer' if a.type.is_integer else 'decimal'}(sum({items}), {type_})"
         shift = a.type.scale - (a.argument.type.scale if a.argument.type.kind == "decimal" else 0)
-        return f"average(list({items}), {shift})"
+        return f"average(list({items}), {shift}, 1)"
 
 
 def _inputs(window: R.WindowCall) -> list[R.Expr]:

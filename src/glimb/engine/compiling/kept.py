@@ -54,18 +54,20 @@ class KeptUnits:
     def _written(self, code: GeneratedCode, start: int, beside: Any) -> bytes | None:
         from glimb.engine.compiling.values import written  # for the start: most commands keep nothing
 
-        spans = [place - start for span in code.spans for place in span]
-        waymarks = [(span.start - start, span.end - start, name) for span, name in code.waymarks]
+        marked = [span for span, _ in code.waymarks]
+        places = [place - start for span in (*code.spans, *marked) for place in span]
+        names = [name for _, name in code.waymarks]
         constants = {str(name): value for name, value in code.constants.items()}
-        told = code.title, code.routine, code.text, spans, waymarks, constants, beside
+        told = code.title, code.routine, code.text, places, names, constants, beside
         return written(told, self.catalog)
 
     def _read(self, told: bytes, source: Source, start: int) -> Loaded:
         from glimb.engine.compiling.values import read
 
-        title, routine, text, places, waymarks, constants, beside = read(told, self.catalog)
+        title, routine, text, places, names, constants, beside = read(told, self.catalog)
         moved = [place + start for place in places]
         spans = [*map(Span._make, zip(moved[::2], moved[1::2], strict=True))]
-        code = GeneratedCode(title, routine, source, text, spans, constants)
-        code.waymarks = [(Span(a + start, b + start), name) for a, b, name in waymarks]
+        first = len(spans) - len(names)
+        code = GeneratedCode(title, routine, source, text, spans[:first], constants)
+        code.waymarks = [*zip(spans[first:], names, strict=True)]
         return code, beside

@@ -65,4 +65,10 @@ def describe_relation(relation: R.Relation) -> str:
             return relation.view.name
         case R.JoinRows():
             return f"{relation.kind} join of {describe_relation(relation.left)} and {describe_relation(relation.right)}"
-    return type(relation).__name__
+        case R.UnnestRows():
+            return "UNNEST"
+        case R.ChangedRows():
+            return f"{relation.kind.upper()} TABLE of {relation.table.name}"
+        case R.TransitionRows():
+            return "transition table"
+    raise AssertionError(relation)

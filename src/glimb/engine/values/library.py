@@ -281,18 +281,19 @@ def percentile(values: list[Any], fraction: float, continuous: bool) -> Any:
     return below + distance * share if math.isfinite(distance) else below * (1 - share) + above * share
 
 
-def average(values: list[Any], shift: int) -> int:
-    """Mean of scaled numbers with `shift` more digits, rounded half away from zero."""
-    return average_of(sum(values), len(values), shift)
+def average(values: list[Any], shift: int, unit: int) -> int:
+    """Mean of scaled numbers with `shift` more digits, or of intervals whose last field is so many months or
+    microseconds, rounded half away from zero."""
+    return average_of(sum(values), len(values), shift, unit)
 
 
-def average_of(total: int, count: int, shift: int) -> int:
-    """The same, of so many numbers with this sum."""
+def average_of(total: int, count: int, shift: int, unit: int) -> int:
+    """The same, of so many values with this sum."""
     top: int = total * 10**shift
-    quotient, rest = divmod(abs(top), count)
-    if rest * 2 >= count:
+    quotient, rest = divmod(abs(top), count * unit)
+    if rest * 2 >= count * unit:
         quotient += 1
-    return -quotient if top < 0 else quotient
+    return unit * (-quotient if top < 0 else quotient)
 
 
 def overlaps(start: Any, end: Any, other_start: Any, other_end: Any) -> bool | None:

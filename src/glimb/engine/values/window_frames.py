@@ -13,7 +13,15 @@ from operator import itemgetter
 from typing import Any
 
 from glimb.engine.values.conditions import fail
-from glimb.engine.values.conversion import check_decimal, check_float, check_integer, micros_of, moved, moved_months
+from glimb.engine.values.conversion import (
+    check_decimal,
+    check_float,
+    check_integer,
+    interval_unit,
+    micros_of,
+    moved,
+    moved_months,
+)
 from glimb.engine.values.library import average, average_of, regression, spread
 from glimb.engine.values.signatures import BINARY_AGGREGATES, PICKS, RANKS, STATISTICS
 from glimb.engine.values.types import Type
@@ -455,7 +463,7 @@ def _from_totals(values: list[Any], spec: WindowSpecification, parts: list[Parts
         if spec.type.family != "exact" or -spec.type.limit < least <= most < spec.type.limit:
             return [total if size else None for total, size in zip(totals, sizes, strict=True)]
         return [_checked(total, spec) if size else None for total, size in zip(totals, sizes, strict=True)]
-    return [average_of(total, size, _shift(spec)) if size else None for total, size in zip(totals, sizes, strict=True)]
+    return [average_of(total, size, *_steps(spec)) if size else None for total, size in zip(totals, sizes, strict=True)]
 
 
 def _checked(value: Any, spec: WindowSpecification) -> Any:
@@ -471,14 +479,14 @@ def _average(values: list[Any], spec: WindowSpecification) -> Any:
         return None
     if spec.type.family == "approximate":
         return check_float(sum(values) / len(values))
-    return average(values, _shift(spec))
+    return average(values, *_steps(spec))
 
 
-def _shift(spec: WindowSpecification) -> int:
-    """How many more digits behind the point an average has than its argument."""
+def _steps(spec: WindowSpecification) -> tuple[int, int]:
+    """How many more digits behind the point an average has than its argument, and the unit of an interval."""
     if spec.type.family != "exact":
-        return 0
-    return spec.type.scale - (spec.argument_type.scale if spec.argument_type.kind == "decimal" else 0)
+        return 0, interval_unit(spec.type)
+    return spec.type.scale - (spec.argument_type.scale if spec.argument_type.kind == "decimal" else 0), 1
 
 
 def _spread(values: list[Any], spec: WindowSpecification) -> Any:

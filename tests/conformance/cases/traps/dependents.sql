@@ -450,3 +450,87 @@ CREATE FUNCTION how_many() RETURNS INTEGER READS SQL DATA RETURN (SELECT COUNT(*
 DROP TABLE used CASCADE;
 VALUES how_many();
 --> fails 42883
+--# case what a table has moves with it, or goes with what it needs
+CREATE TABLE t (a INTEGER PRIMARY KEY, b INTEGER, c INTEGER GENERATED ALWAYS AS (a + 1), d INTEGER);
+CREATE TABLE log (what VARCHAR(20));
+CREATE TRIGGER on_b AFTER UPDATE OF b ON t INSERT INTO log VALUES ('b');
+CREATE TRIGGER on_d AFTER UPDATE OF d ON t INSERT INTO log VALUES ('d');
+CREATE TRIGGER by_b AFTER UPDATE ON t REFERENCING NEW AS n FOR EACH ROW INSERT INTO log VALUES ('n' || CAST(n.b AS VARCHAR(9)));
+CREATE VIEW sums AS SELECT SUM(b) AS s FROM t;
+CREATE VIEW plain AS SELECT * FROM t;
+INSERT INTO t (a, b, d) VALUES (1, 2, 3);
+UPDATE t SET b = 4, d = 4;
+--> change log +3
+--> change t ~1
+SELECT what FROM log ORDER BY what;
+--> rows
+-->   'b'
+-->   'd'
+-->   'n4'
+ALTER TABLE t DROP COLUMN b;
+--> fails 42893
+ALTER TABLE t DROP COLUMN b CASCADE;
+UPDATE t SET d = 5;
+--> change log +1
+--> change t (1) d 4 -> 5
+SELECT what, COUNT(*) FROM log GROUP BY what ORDER BY what;
+--> rows
+-->   'b'  | 1
+-->   'd'  | 2
+-->   'n4' | 1
+SELECT s FROM sums;
+--> fails 42704
+SELECT * FROM plain;
+--> fails 42704
+SELECT trigger_name FROM information_schema.triggers;
+--> value 'on_d'
+ALTER TABLE t ALTER d DROP EXPRESSION;
+--> fails 42704
+ALTER TABLE t ALTER c DROP EXPRESSION;
+INSERT INTO t (a, c) VALUES (2, 9);
+SELECT a, c, d FROM t ORDER BY a;
+--> rows
+-->   1 | 2 | 5
+-->   2 | 9 | NULL
+DROP TRIGGER on_d;
+DROP TRIGGER on_d;
+--> fails 42704
+UPDATE t SET d = 6;
+--> change t ~2
+SELECT COUNT(*) FROM log;
+--> value 4
+--# case functions that tables and domains use
+CREATE FUNCTION half(n INTEGER) RETURNS INTEGER DETERMINISTIC RETURN n / 2;
+CREATE FUNCTION one(n INTEGER) RETURNS INTEGER RETURN 1;
+CREATE TABLE g (a INTEGER, h INTEGER GENERATED ALWAYS AS (half(a)), k INTEGER CHECK (half(k) < 9));
+CREATE DOMAIN small AS INTEGER DEFAULT 4 CHECK (half(VALUE) < 9);
+CREATE TABLE uses (s small);
+DROP FUNCTION half;
+--> fails 42893
+CREATE OR REPLACE FUNCTION half(n INTEGER) RETURNS INTEGER DETERMINISTIC RETURN n / 3;
+INSERT INTO g (a, k) VALUES (9, 26);
+INSERT INTO g (a, k) VALUES (9, 27);
+--> fails 23514
+SELECT a, h, k FROM g;
+--> rows
+-->   9 | 3 | 26
+INSERT INTO uses VALUES (27);
+--> fails 23514
+INSERT INTO uses VALUES (DEFAULT);
+SELECT s FROM uses;
+--> value 4
+INSERT INTO uses VALUES (27);
+--> fails 23514
+INSERT INTO g (a, k) VALUES (9, 27);
+--> fails 23514
+SELECT * FROM g ORDER BY k;
+--> rows
+-->   9 | 3 | 26
+DROP DOMAIN small;
+--> fails 42893
+DROP DOMAIN small CASCADE;
+INSERT INTO uses VALUES (1);
+SELECT s FROM uses ORDER BY s;
+--> rows
+-->   1
+-->   4

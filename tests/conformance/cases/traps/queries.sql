@@ -358,3 +358,57 @@ SELECT CORR(a, b) + 1, COALESCE(REGR_SLOPE(a, b), 7), COVAR_SAMP(a, b) IS NULL, 
   FROM (VALUES (1, 2)) v (a, b) WHERE a > 1;
 --> rows
 -->   NULL | 7E0 | TRUE | 1 | NULL | NULL | NULL | NULL | NULL | NULL | 1 | TRUE | TRUE | NULL
+--# case rows of NULLs in the place of each kind of relation that finds nothing
+CREATE TABLE t (a INTEGER PRIMARY KEY, b INTEGER);
+CREATE TABLE u (k INTEGER);
+INSERT INTO t VALUES (1, 10), (5, 20);
+SELECT a, n, o FROM t LEFT JOIN UNNEST(ARRAY[7, 5]) WITH ORDINALITY AS x (n, o) ON n = a ORDER BY a;
+--> rows
+-->   1 | NULL | NULL
+-->   5 | 5    | 2
+SELECT a, v.table_name, v.table_type FROM t LEFT JOIN information_schema.tables AS v ON v.table_name = 'none' ORDER BY a;
+--> rows
+-->   1 | NULL | NULL
+-->   5 | NULL | NULL
+WITH w (n, m) AS (VALUES (5, 6), (6, 7)) SELECT a, p.n, q.m FROM t LEFT JOIN w AS p ON p.n = a LEFT JOIN w AS q ON q.n = p.m ORDER BY a;
+--> rows
+-->   1 | NULL | NULL
+-->   5 | 5    | 7
+SELECT a, x.k FROM t LEFT JOIN FINAL TABLE (INSERT INTO u VALUES (3), (5)) AS x ON x.k = a ORDER BY a;
+--> rows
+-->   1 | NULL
+-->   5 | 5
+--> change u +2
+SELECT a, x.k FROM t LEFT JOIN OLD TABLE (DELETE FROM u WHERE k = 3) AS x ON x.k = a + 2 ORDER BY a;
+--> rows
+-->   1 | 3
+-->   5 | NULL
+--> change u -1
+SELECT a, n FROM UNNEST(ARRAY[7, 1]) AS x (n) FULL JOIN t ON n = a ORDER BY a, n;
+--> rows
+-->   1    | 1
+-->   5    | NULL
+-->   NULL | 7
+CREATE PROCEDURE seen() BEGIN
+  FOR r AS SELECT a, n FROM t LEFT JOIN UNNEST(ARRAY[5]) AS x (n) ON n = a ORDER BY a DO CALL note(CAST(r.a AS VARCHAR(9)) || COALESCE('=' || CAST(r.n AS VARCHAR(9)), ' none')); END FOR;
+END;
+CALL seen();
+--> note '1 none'
+--> note '5=5'
+CREATE TRIGGER after_t AFTER UPDATE ON t REFERENCING OLD TABLE AS was NEW TABLE AS now BEGIN
+  FOR r AS SELECT u.k, w.a FROM u LEFT JOIN was AS w ON w.a = u.k + 1 ORDER BY u.k DO CALL note(COALESCE(CAST(r.a AS VARCHAR(9)), 'none')); END FOR;
+END;
+UPDATE t SET b = b + 1;
+--> note 'none'
+--> change t ~2
+SELECT table_name, kind, key_text, before_row, after_row FROM glimb.changes ORDER BY table_name, kind, key_text;
+--> rows
+-->   't' | 'insert' | '1' | NULL | '1, 11'
+-->   't' | 'insert' | '5' | NULL | '5, 21'
+-->   'u' | 'insert' | '2' | NULL | '5'
+DELETE FROM t WHERE a = 5;
+--> change t -1
+SELECT table_name, kind, key_text, before_row, after_row FROM glimb.changes ORDER BY table_name, kind, key_text;
+--> rows
+-->   't' | 'insert' | '1' | NULL | '1, 11'
+-->   'u' | 'insert' | '2' | NULL | '5'

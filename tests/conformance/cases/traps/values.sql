@@ -299,3 +299,70 @@ BEGIN
 END;
 CALL described(?);
 --> value told = '38 0'
+--# case elements of arrays in a changed row, and frames of sums that do not fit
+CREATE TABLE t (a INTEGER PRIMARY KEY, c INTEGER ARRAY[4], e ROW(x INTEGER, y INTEGER));
+INSERT INTO t VALUES (1, ARRAY[1, 2], ROW(1, 2)), (2, NULL, NULL), (3, ARRAY[], ROW(NULL, 3));
+UPDATE t SET c[2] = a + 5 WHERE a <> 2;
+--> change t ~2
+SELECT a, c FROM t ORDER BY a;
+--> rows
+-->   1 | ARRAY[1, 6]
+-->   2 | NULL
+-->   3 | ARRAY[NULL, 8]
+UPDATE t SET c[2] = 7 WHERE a = 2;
+--> fails 2200E
+UPDATE t SET c[5] = 7 WHERE a = 1;
+--> fails 2202E
+UPDATE t SET c[0] = 7 WHERE a = 1;
+--> fails 2202E
+UPDATE t SET a[1] = 7;
+--> fails 42804
+UPDATE t SET c[1] = 'x';
+--> fails 42804
+UPDATE t SET (a, c) = (SELECT 1, 2, 3 FROM t);
+--> fails 42601
+UPDATE t SET (a, c) = (1, 2, 3);
+--> fails 42601
+SELECT LAG(a, CAST(NULL AS INTEGER)) OVER (ORDER BY a) FROM t;
+--> rows
+-->   NULL
+-->   NULL
+-->   NULL
+SELECT AVG(x) OVER (ORDER BY x ROWS 1 PRECEDING EXCLUDE CURRENT ROW) FROM (VALUES 1, 2, 4) AS v (x);
+--> rows
+-->   NULL
+-->   1.000000
+-->   2.000000
+SELECT SUM(x) OVER (ORDER BY n ROWS 1 PRECEDING) FROM (VALUES (1, 99999999999999999999999999999999999999), (2, 1)) AS v (n, x);
+--> fails 22003
+SELECT SUM(x) OVER (ORDER BY n ROWS 1 PRECEDING) FROM (VALUES (1, 1.7E308), (2, 1.7E308)) AS v (n, x);
+--> fails 22003
+SELECT AVG(x) OVER (ORDER BY n ROWS 1 PRECEDING EXCLUDE TIES) FROM (VALUES (1, INTERVAL '1' DAY), (2, INTERVAL '2' DAY), (2, INTERVAL '4' DAY)) AS v (n, x);
+--> rows
+-->   INTERVAL '1' DAY
+-->   INTERVAL '2' DAY
+-->   INTERVAL '4' DAY
+SELECT MIN(x) OVER (ORDER BY n ROWS BETWEEN 2 PRECEDING AND 1 PRECEDING), MAX(x) OVER (ORDER BY n ROWS BETWEEN 1 PRECEDING AND 3 FOLLOWING EXCLUDE CURRENT ROW) FROM (VALUES (1, 4), (2, 9), (3, 2), (4, 7), (5, 5)) AS v (n, x);
+--> rows
+-->   NULL | 9
+-->   4    | 7
+-->   4    | 9
+-->   2    | 5
+-->   2    | 7
+SELECT MIN(x) OVER (ORDER BY n RANGE BETWEEN 3 PRECEDING AND 1 FOLLOWING) FROM (VALUES (1, 4), (2, 9), (4, 2), (8, 7), (9, 5)) AS v (n, x);
+--> rows
+-->   4
+-->   4
+-->   2
+-->   5
+-->   5
+--# case the average of intervals is one of their type, rounded to its last field
+CREATE TABLE spans (d INTERVAL DAY, m INTERVAL MONTH, y INTERVAL YEAR, h INTERVAL DAY TO HOUR);
+INSERT INTO spans VALUES (INTERVAL '1' DAY, INTERVAL '1' MONTH, INTERVAL '-1' YEAR, INTERVAL '1 00' DAY TO HOUR),
+  (INTERVAL '2' DAY, INTERVAL '1' MONTH, INTERVAL '-2' YEAR, INTERVAL '1 01' DAY TO HOUR), (INTERVAL '1' DAY, INTERVAL '2' MONTH, INTERVAL '-2' YEAR, NULL);
+SELECT AVG(d) = INTERVAL '1' DAY, AVG(m) = INTERVAL '1' MONTH, AVG(y) = INTERVAL '-2' YEAR, AVG(h) = INTERVAL '1 01' DAY TO HOUR FROM spans;
+--> rows
+-->   TRUE | TRUE | TRUE | TRUE
+SELECT DISTINCT AVG(d) OVER () + INTERVAL '0' SECOND, AVG(m) OVER () + INTERVAL '0' YEAR, AVG(h) OVER () + INTERVAL '0' SECOND FROM spans;
+--> rows
+-->   INTERVAL '1 00:00:00' DAY TO SECOND | INTERVAL '0-01' YEAR TO MONTH | INTERVAL '1 01:00:00' DAY TO SECOND
