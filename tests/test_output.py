@@ -181,3 +181,11 @@ def test_a_weave_ends_with_its_pool(jobs: str, number: signal.Signals, status: i
     assert b"Traceback" not in err
     assert number != signal.SIGINT or b"stopped" in err
     assert is_gone(run.pid)
+
+
+def test_json_lines_hold_no_character_that_steers(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    (tmp_path / "steers.sql").write_text(r"VALUES U&'\009B31m\007F\202E', 'Hütte'")
+    assert main(["exec", "--format", "jsonl", str(tmp_path / "steers.sql")]) == 0
+    told = capsys.readouterr().out
+    assert told.replace("\n", "").isprintable()
+    assert "\\u009b31m\\u007f\\u202e" in told

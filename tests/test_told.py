@@ -68,9 +68,11 @@ def told(command: str, capsys: pytest.CaptureFixture[str]) -> str:
             status = ended.code
         out, err = capsys.readouterr()
         text += f"{out}\n{err}\n{status}\n"
-    for name, content in files().items():
-        if content != before.get(name) and ".glimb" not in name:
-            text += f"{name}\n{content.decode()}\n"
+        found = files()
+        for name, content in found.items():
+            if content != before.get(name) and ".glimb" not in name:
+                text += f"{name}\n{content.decode()}\n"
+        before = found
     return TIMES.sub("", text.replace(str(Path().absolute()), ""))
 
 

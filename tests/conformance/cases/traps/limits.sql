@@ -30,3 +30,26 @@ SELECT a FROM pair WHERE;
 --> fails 42601 like '%a value could stand%'
 SELECT a FROM pair GROUP a;
 --> fails 42601 like '%GROUP BY%'
+--# case no handler takes calls that are nested too deep
+CREATE PROCEDURE deep(n INTEGER) BEGIN
+  DECLARE EXIT HANDLER FOR SQLEXCEPTION CALL note('caught');
+  CALL deep(n + 1);
+END;
+CALL deep(1);
+--> fails 5B003
+--> no notes
+CREATE PROCEDURE once() BEGIN
+  DECLARE CONTINUE HANDLER FOR SQLEXCEPTION CALL note('caught');
+  CALL deep(1);
+  CALL note('on');
+END;
+CALL once();
+--> fails 5B003
+--> no notes
+CREATE PROCEDURE again() BEGIN
+  DECLARE CONTINUE HANDLER FOR SQLEXCEPTION BEGIN DECLARE CONTINUE HANDLER FOR SQLEXCEPTION CALL note('inner'); CALL deep(1); END;
+  SIGNAL SQLSTATE '45000';
+END;
+CALL again();
+--> fails 5B003
+--> no notes
